@@ -485,10 +485,21 @@ class Sessions(ApiCase):
         client = Client(enforce_csrf_checks=True)
         self.assertEqual(self.sign_in("mira", PASSWORD, client).status_code, 403)
         client.force_login(self.owner)
-        self.assertEqual(client.post("/api/blogs/meadow/campaigns/sky/runs").status_code, 403)
+        refused = client.post("/api/blogs/meadow/campaigns/sky/runs")
+        self.assertEqual((refused.status_code, refused.json()["type"]), (403, "/problems/old-token"))
         token = client.get("/api/session").json()["csrf_token"]
         answer = client.post("/api/blogs/meadow/campaigns/sky/runs", headers={"X-CSRFToken": token})
         self.assertEqual(answer.status_code, 200)
+
+    def test_a_token_of_before_a_sign_in_is_said_to_be_old_and_a_missing_role_is_not(self) -> None:
+        client = Client(enforce_csrf_checks=True)
+        client.force_login(self.viewer)
+        before = client.get("/api/session").json()["csrf_token"]
+        path, fresh = "/api/blogs/meadow/campaigns/sky/runs", {"name": "mira", "password": PASSWORD}
+        headers = {"X-CSRFToken": before}
+        self.assertEqual(client.post(path, headers=headers).json()["type"], "about:blank")
+        client.post("/api/session", json.dumps(fresh), "application/json", headers=headers)
+        self.assertEqual(client.post(path, headers=headers).json()["type"], "/problems/old-token")
 
 
 class Campaigns(ApiCase):

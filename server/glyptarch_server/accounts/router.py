@@ -6,8 +6,6 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import Router
-from ninja.security import SessionAuth
-from ninja.utils import check_csrf
 
 from glyptarch_server import wiring
 from glyptarch_server.accounts import actions, second_factor, tokens
@@ -30,7 +28,7 @@ from glyptarch_server.accounts.schemas import (
 )
 from glyptarch_server.common.address import address_of
 from glyptarch_server.common.fields import RowNumber
-from glyptarch_server.common.problems import Forbidden
+from glyptarch_server.common.session_auth import BrowserSession, check_token
 from glyptarch_server.common.version import VERSION
 from glyptarch_server.mail.actions import mail_is_set_up
 
@@ -40,7 +38,7 @@ if TYPE_CHECKING:
 __all__ = ["router"]
 
 router = Router(tags=["accounts"])
-_BY_SESSION = SessionAuth(csrf=True)
+_BY_SESSION = BrowserSession()
 """What a program with a token may not do: change the sign-in of its person."""
 _REMEMBERED = 365 * 24 * 3600
 
@@ -48,12 +46,6 @@ _REMEMBERED = 365 * 24 * 3600
 def _session(request: HttpRequest) -> SessionOut:
     name = (request.user.first_name or request.user.username) if request.user.is_authenticated else None
     return SessionOut(name=name, csrf_token=get_token(request), version=VERSION)
-
-
-def _check_token(request: HttpRequest) -> None:
-    # Ninja checks no CSRF token without authentication, but sign-ins must not be forged either.
-    if check_csrf(request) is not None:
-        raise Forbidden("The page is too old to sign in from. Load it again.")
 
 
 @router.get("/session", response=SessionOut, auth=None, operation_id="getSession")
@@ -68,7 +60,8 @@ def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> 
 
     Where a second factor is on and its code is missing, the error names the field ``code``.
     """
-    _check_token(request)
+    # Ninja checks no CSRF token without authentication, but sign-ins must not be forged either.
+    check_token(request)
     actions.sign_in(request, payload.name, payload.password, payload.code)
     response.set_cookie(
         actions.KNOWN_BROWSER,
@@ -95,7 +88,7 @@ def ask_for_reset(request: HttpRequest, payload: ResetAskIn) -> tuple[int, None]
 
     The answer is the same for unknown addresses.
     """
-    _check_token(request)
+    check_token(request)
     actions.ask_for_reset(request, payload.email, desk=address_of(request))
     return 204, None
 
@@ -103,7 +96,7 @@ def ask_for_reset(request: HttpRequest, payload: ResetAskIn) -> tuple[int, None]
 @router.put("/password-resets", response=SessionOut, auth=None, operation_id="resetPassword")
 def reset_password(request: HttpRequest, payload: ResetIn) -> SessionOut:
     """Set a new password by the link that was sent. Signing in with it comes after."""
-    _check_token(request)
+    check_token(request)
     actions.reset_password(payload.person, payload.token, payload.password)
     return _session(request)
 

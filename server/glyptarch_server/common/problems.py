@@ -17,6 +17,7 @@ __all__ = [
     "Forbidden",
     "Invalid",
     "NotFound",
+    "OldToken",
     "ProblemError",
     "TooMany",
     "Unavailable",
@@ -34,6 +35,7 @@ class ProblemError(Exception):
 
     status = HTTPStatus.BAD_REQUEST
     title = "This cannot be done"
+    type = "about:blank"
 
     def __init__(self, detail: str, *, faults: Sequence[Fault] = ()) -> None:
         self.detail = detail
@@ -53,6 +55,16 @@ class Forbidden(ProblemError):
 
     status = HTTPStatus.FORBIDDEN
     title = "Not allowed"
+
+
+class OldToken(Forbidden):
+    """The request carries no CSRF token, or one that is older than the sign-in. The desk renews it by this type."""
+
+    title = "The page is older than the sign-in"
+    type = "/problems/old-token"
+
+    def __init__(self) -> None:
+        super().__init__("Load the page again, then try once more.")
 
 
 class Conflict(ProblemError):
@@ -83,15 +95,17 @@ class Unavailable(ProblemError):
     title = "Not possible now"
 
 
-def problem_response(status: int, title: str, detail: str, faults: Sequence[Fault] = ()) -> JsonResponse:
-    """Return an answer in the form of RFC 9457."""
-    body: dict[str, Any] = {"type": "about:blank", "status": int(status), "title": title, "detail": detail}
+def problem_response(
+    status: int, title: str, detail: str, faults: Sequence[Fault] = (), *, kind: str = "about:blank"
+) -> JsonResponse:
+    """Return an answer in the form of RFC 9457, whose ``type`` is the kind."""
+    body: dict[str, Any] = {"type": kind, "status": int(status), "title": title, "detail": detail}
     body["faults"] = [{"path": fault.path, "message": fault.message, "hint": fault.hint} for fault in faults]
     return JsonResponse(body, status=int(status), content_type="application/problem+json")
 
 
 def _on_problem(_request: HttpRequest, problem: ProblemError) -> HttpResponse:
-    return problem_response(problem.status, problem.title, problem.detail, problem.faults)
+    return problem_response(problem.status, problem.title, problem.detail, problem.faults, kind=problem.type)
 
 
 # Prefixes of locations that are no part of the document: two of ninja's, and the document itself.

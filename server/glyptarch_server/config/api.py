@@ -5,7 +5,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
-from ninja.security import HttpBearer, SessionAuth
+from ninja.security import HttpBearer
 
 from glyptarch_server import wiring
 from glyptarch_server.accounts.router import router as accounts
@@ -17,6 +17,7 @@ from glyptarch_server.campaigns.router import router as campaigns
 from glyptarch_server.comments.router import router as comments
 from glyptarch_server.common.border import CheckedParser
 from glyptarch_server.common.problems import install_problem_handlers
+from glyptarch_server.common.session_auth import BrowserSession
 from glyptarch_server.common.version import VERSION
 from glyptarch_server.feed_lists.router import router as feed_lists
 from glyptarch_server.front.router import router as front
@@ -73,7 +74,7 @@ class _TokenAuth(HttpBearer):
         return user
 
 
-class _BrowserAuth(SessionAuth):
+class _BrowserAuth(BrowserSession):
     """A person who has signed in."""
 
     def authenticate(self, request: HttpRequest, key: str | None) -> object | None:
@@ -112,7 +113,7 @@ class _Api(NinjaAPI):
 api = _Api(
     title="Glyptarch",
     version=VERSION,
-    auth=[_TokenAuth(), _BrowserAuth(csrf=True)],
+    auth=[_TokenAuth(), _BrowserAuth()],
     docs_url=None,
     # The written schema is served as a file (``openapi.py``).
     openapi_url=None,

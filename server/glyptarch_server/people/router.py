@@ -5,7 +5,6 @@ from typing import TYPE_CHECKING
 from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router
-from ninja.utils import check_csrf
 
 from glyptarch_server import wiring
 from glyptarch_server.accounts.actions import make_user, sign_in_as
@@ -14,6 +13,7 @@ from glyptarch_server.blogs.queries import Role, blog_for, role_of
 from glyptarch_server.common.address import address_of
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.problems import Forbidden
+from glyptarch_server.common.session_auth import check_token
 from glyptarch_server.mail.actions import mail_is_set_up
 from glyptarch_server.people import actions, queries
 from glyptarch_server.people.schemas import (
@@ -127,8 +127,7 @@ def get_invitation(request: HttpRequest, key: str) -> JoinedOut:
 @router.post("/invitations/{key}", response=JoinedOut, auth=None, operation_id="join")
 def join(request: HttpRequest, key: str, payload: JoinIn) -> JoinedOut:
     """Join a blog as the signed-in person, or as a new person, who is then signed in."""
-    if check_csrf(request) is not None:
-        raise Forbidden("The page is too old. Load it again.")
+    check_token(request)
     now = wiring.clock()()
     invitation = queries.invitation_by_key(key, now=now)
     user = person_of(request)

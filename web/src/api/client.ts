@@ -1,5 +1,6 @@
-import createClient, { type Middleware } from "openapi-fetch";
+import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { withToken } from "./token";
 
 export type Schemas = components["schemas"];
 
@@ -22,19 +23,6 @@ export class ProblemError extends Error {
     this.faults = faults;
   }
 }
-
-let csrfToken = "";
-
-export function keepToken(token: string): void {
-  csrfToken = token;
-}
-
-const withToken: Middleware = {
-  onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken);
-    return request;
-  },
-};
 
 export const client = createClient<paths>({ baseUrl: "" });
 client.use(withToken);

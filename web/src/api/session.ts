@@ -1,12 +1,13 @@
 import { queryOptions } from "@tanstack/react-query";
-import { client, keepToken, type Schemas, unwrap } from "./client";
+import { client, type Schemas, unwrap } from "./client";
 import { keys } from "./keys";
+import { keepToken } from "./token";
 
 /** The signed-in person; an empty name means nobody. `left` is set after signing out by choice. */
 export type Session = Schemas["SessionOut"] & { left?: boolean };
 
 export function remember(session: Schemas["SessionOut"]): Session {
-  keepToken(session.csrf_token);
+  keepToken(session);
   return session;
 }
 
