@@ -58,7 +58,10 @@ class Forbidden(ProblemError):
 
 
 class OldToken(Forbidden):
-    """The request carries no CSRF token, or one that is older than the sign-in. The desk renews it by this type."""
+    """The request has no CSRF token, or one older than its sign-in.
+
+    The desk knows this by its type, and renews the token.
+    """
 
     title = "The page is older than the sign-in"
     type = "/problems/old-token"
