@@ -111,6 +111,11 @@ class BroughtIn(ListCase):
         club.refresh_from_db()
         self.assertEqual((club.labels, Source.objects.count()), (["Sky"], 2))
 
+    def test_hundreds_of_folders_around_a_feed_give_twenty_labels_those_of_the_person_first(self) -> None:
+        row = self.bring(feed("club", folders=[f"Folder {number}" for number in range(300)]), labels=["ท้องฟ้า"])
+        labels = row.entries.get().labels
+        self.assertEqual((len(labels), labels[:2]), (20, ["ท้องฟ้า", "Folder 0"]))
+
     def test_an_empty_list_is_refused(self) -> None:
         with self.assertRaisesRegex(Invalid, "names no feed"):
             self.bring()

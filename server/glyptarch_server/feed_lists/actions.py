@@ -26,6 +26,8 @@ __all__ = ["bring_in", "carry_out", "read_again"]
 
 _AT_ONCE = 200
 _LONGEST_LABEL = 60
+_MOST_LABELS = 20
+"""Those of one feed. A file can nest hundreds of folders around thousands of feeds."""
 _LONGEST_WAIT = timedelta(minutes=30)
 _SECONDS_BETWEEN_LOOKS = 5.0
 
@@ -56,7 +58,7 @@ def _entry(row: FeedList, place: int, feed: ListedFeed, labels: Sequence[str]) -
         place=place,
         url=feed.url,
         title=feed.title,
-        labels=[label for label in cut if label],
+        labels=[label for label in cut if label][:_MOST_LABELS],
         outcome=bad.get(feed.fault, EntryOutcome.BAD).value,
         code=feed.fault.value if feed.fault else "",
     )
