@@ -92,7 +92,8 @@ class Requests(SimpleTestCase):
 
     async def rush(self, path: str) -> list[asyncio.Task[HttpResponse]]:
         """Ask until one more would be refused."""
-        tasks = [asyncio.create_task(self.ask(path)) for _ in range(1 + turns._WAITING_PER_TURN)]
+        waiting = turns._WAITING_PER_TURN if path.startswith("/api/") else turns._WAITING_READERS
+        tasks = [asyncio.create_task(self.ask(path)) for _ in range(1 + waiting)]
         await asyncio.sleep(0)
         return tasks
 

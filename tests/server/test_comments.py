@@ -1,8 +1,10 @@
 """Comments of readers: left under a post, read by an editor, shown or removed."""
 
+import re
 from datetime import timedelta
 from typing import Any
 
+from django.core.signing import Signer
 from django.db import IntegrityError, transaction
 from django.test import Client, TestCase
 from glyptarch_server.comments.actions import LONGEST_TEXT, leave_comment, move_comment
@@ -124,9 +126,11 @@ class OnTheBlog(CommentCase):
         return self.client.get(address or self.address).content.decode()
 
     def send(self, **fields: str) -> Any:  # noqa: ANN401
-        return self.client.post(
-            f"{self.address}comments/", {"name": "Ida", "comment": "We saw it <b>too</b>.", **fields}
-        )
+        written = {"name": "Ida", "comment": "We saw it <b>too</b>.", "form": self.signature(self.post), **fields}
+        return self.client.post(f"{self.address}comments/", written)
+
+    def signature(self, post: Post) -> str:
+        return Signer(salt="comments").sign(str(post.pk))
 
     def test_a_reader_is_thanked_and_an_editor_lets_it_through(self) -> None:
         answer = self.send()
@@ -159,9 +163,18 @@ class OnTheBlog(CommentCase):
         self.client.post(self.address, {"phrase": "dark field"})
         self.assertEqual(self.send().status_code, 303)
 
-    def test_another_site_cannot_send_a_comment_in_a_readers_name(self) -> None:
-        strict = Client(enforce_csrf_checks=True)
-        self.assertEqual(strict.post(f"{self.address}comments/", {"name": "Ida", "comment": "x"}).status_code, 403)
+    def test_the_form_of_the_page_is_taken_and_any_other_given_back(self) -> None:
+        reader = Client(enforce_csrf_checks=True)
+        form = re.search(r'name="form" value="([^"]+)"', self.page())
+        assert form is not None
+        written = {"name": "Ida", "comment": "We saw it."}
+        for signature in ("", "x", self.signature(Post.objects.order_by("pk")[1])):
+            with self.subTest(signature=signature):
+                answer = reader.post(f"{self.address}comments/", {**written, "form": signature})
+                self.assertContains(answer, "We saw it.</textarea>", status_code=403)
+                self.assertContains(answer, "Send it once more", status_code=403)
+        self.assertEqual(Comment.objects.count(), 0)
+        self.assertEqual(reader.post(f"{self.address}comments/", {**written, "form": form[1]}).status_code, 303)
 
     def test_comments_are_only_sent(self) -> None:
         self.assertEqual(self.client.get(f"{self.address}comments/").status_code, 405)

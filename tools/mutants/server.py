@@ -72,7 +72,7 @@ SERVER: Final = (
     Mutant(
         "the page of what is missing shows private posts",
         "front/views.py",
-        "newest = listed(posts_in_lists(blog, member=is_member(request.user, blog)), slice(_INSTEAD))",
+        "newest = listed(posts_in_lists(blog, member=_is_member(request, blog)), slice(_INSTEAD))",
         "newest = listed(posts_in_lists(blog, member=True), slice(_INSTEAD))",
         "test_apart.Sections",
     ),

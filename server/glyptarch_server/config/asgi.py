@@ -5,12 +5,16 @@ from importlib import import_module
 
 from django.core.asgi import get_asgi_application
 
+from glyptarch_server.common.blog_changes import changes, connection_parameters
 from glyptarch_server.common.intake import Intake
+from glyptarch_server.common.page_cache import PageCache
 from glyptarch_server.common.process import importing, tune_process
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "glyptarch_server.config.settings")
 with importing():
-    application = Intake(get_asgi_application())
+    application = Intake(
+        PageCache(get_asgi_application(), changes, listen=lambda: changes.listen(connection_parameters))
+    )
     # Otherwise the first request imports every view.
     import_module("glyptarch_server.config.urls")
 

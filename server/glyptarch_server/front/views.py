@@ -6,12 +6,15 @@ from datetime import datetime
 from http import HTTPStatus
 from typing import Any
 
+from django.conf import settings
 from django.core.cache import cache
+from django.core.signing import BadSignature, Signer
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllowed, HttpResponsePermanentRedirect
 from django.shortcuts import render
 from django.utils.crypto import constant_time_compare, salted_hmac
 from django.utils.feedgenerator import Atom1Feed, Rss201rev2Feed, SyndicationFeed
 from django.utils.http import http_date
+from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import conditional_page, require_http_methods, require_POST, require_safe
 from glyptarch_core.draft import Visibility
 from glyptarch_core.pictures import media_of
@@ -22,9 +25,11 @@ from glyptarch_server.blogs.models import Blog, Category, Tag
 from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.comments.actions import leave_comment
 from glyptarch_server.comments.queries import comments_under
+from glyptarch_server.common.blog_changes import changes
 from glyptarch_server.common.client import client_of
 from glyptarch_server.common.headers import policy_with_frames
-from glyptarch_server.common.problems import ProblemError, TooMany
+from glyptarch_server.common.page_cache import BLOG_HEADER
+from glyptarch_server.common.problems import Forbidden, ProblemError, TooMany
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.pages import (
     FieldView,
@@ -76,7 +81,9 @@ _PHRASES_BY_POST = limit_of("300 per hour", "phrases-by-post")
 _INSTEAD = 3
 _MORE = 3
 _LONGEST_NUMBER = 6
-_SECTIONS_KEPT = 10
+_SECTIONS_KEPT = 600
+_NOT_OUR_FORM = "The form did not come from this page. Send it once more."
+_FORMS = Signer(salt="comments")
 _FEED_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml"}
 
 
@@ -87,13 +94,34 @@ def _blog(slug: str) -> Blog:
     return blog
 
 
+def _is_member(request: HttpRequest, blog: Blog) -> bool:
+    """Whether a request comes from a person of the blog.
+
+    Without a session nobody is looked up.
+    """
+    return settings.SESSION_COOKIE_NAME in request.COOKIES and is_member(request.user, blog)
+
+
+def _for_readers(request: HttpRequest, blog: Blog, response: HttpResponse) -> HttpResponse:
+    """Let caches keep a page that is the same for everybody.
+
+    They ask each time whether it still holds.
+    """
+    if settings.SESSION_COOKIE_NAME in request.COOKIES:
+        response["Cache-Control"] = "private, no-cache"
+    else:
+        response["Cache-Control"] = "public, no-cache"
+        response[BLOG_HEADER] = str(blog.pk)
+    return response
+
+
 def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
     """Return the template context of every page of a blog."""
     home = f"/blog/{blog.slug}/"
     return {
         "blog": blog,
         "home": home,
-        "sections": _sections(blog, member=is_member(request.user, blog)) if request else (),
+        "sections": _sections(blog, member=_is_member(request, blog)) if request else (),
         "stylesheet": stylesheet(),
         "absolute_home": request.build_absolute_uri(home) if request else home,
         "origin": request.build_absolute_uri("/").rstrip("/") if request else "",
@@ -101,18 +129,21 @@ def blog_context(request: HttpRequest | None, blog: Blog) -> dict[str, Any]:
 
 
 def _sections(blog: Blog, *, member: bool) -> list[Section]:
-    """Return the sections of a blog, which each process keeps for ten seconds.
+    """Return the sections of a blog, which each process keeps until the blog changes.
 
-    Finding them costs a fifth of a page. A section appears, or goes, at most that much later.
+    Finding them costs a fifth of a page.
     """
-    key = f"sections-{blog.pk}-{member}"
+    version = changes.version_of(blog.pk)
+    if version is None:
+        return sections_of(blog, member=member)
+    key = f"sections-{blog.pk}-{version}-{member}"
     return cache.get_or_set(key, lambda: sections_of(blog, member=member), _SECTIONS_KEPT) or []
 
 
 def _list(
     request: HttpRequest, blog: Blog, heading: str, *, category: Category | None = None, tag: Tag | None = None
 ) -> HttpResponse:
-    rows = posts_in_lists(blog, category=category, tag=tag, member=is_member(request.user, blog))
+    rows = posts_in_lists(blog, category=category, tag=tag, member=_is_member(request, blog))
     number = _page_number(request)
     # One more than a page shows whether an older page exists; counting all would take longer than the page.
     listed_posts = listed(rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
@@ -124,7 +155,7 @@ def _list(
         raise Http404("Nothing on the blog carries this tag.")
     posts = _cards(blog, listed_posts[:_PAGE])
     first_page = number == 1 and not heading
-    return render(
+    page = render(
         request,
         "front/list.html",
         {
@@ -138,6 +169,7 @@ def _list(
             "canonical": request.build_absolute_uri(request.path + (f"?page={number}" if number > 1 else "")),
         },
     )
+    return _for_readers(request, blog, page)
 
 
 def _cards(blog: Blog, posts: Sequence[ListedPost]) -> list[PostView]:
@@ -209,7 +241,7 @@ def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
 
 
 def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post, dict[str, Any]]:
-    member = is_member(request.user, row)
+    member = _is_member(request, row)
     post = readable_post(row, slug, member=member)
     if post is None:
         raise Http404("The blog has no such post.")
@@ -225,6 +257,7 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
         "canonical": post.canonical or here,
         "more": _cards(row, more),
         "comments": comments_under(post) if post.comments else (),
+        "form": _FORMS.sign(str(post.pk)),
         "said": "said" in request.GET,
     }
 
@@ -277,9 +310,18 @@ def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     response = render(request, "front/post.html", context | {"player": player})
     if player is not None:
         response.headers["Content-Security-Policy"] = policy_with_frames(player.origin)
-    return response
+    return response if post.visibility == Visibility.PHRASE.value else _for_readers(request, row, response)
 
 
+def _is_own_form(request: HttpRequest, post: Post) -> bool:
+    """Whether a form was made for this post, by the blog itself."""
+    try:
+        return _FORMS.unsign(request.POST.get("form", "")) == str(post.pk)
+    except BadSignature:
+        return False
+
+
+@csrf_exempt  # A comment is nobody's in particular, so no session is used; the form has a signature instead.
 @require_POST
 def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     """Store a reader's comment.
@@ -293,6 +335,8 @@ def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
     # Only programs fill in the hidden field; they get no reason.
     if not request.POST.get("website"):
         try:
+            if not _is_own_form(request, post):
+                raise Forbidden(_NOT_OUR_FORM)
             _count_comment(request, post)
             leave_comment(post, name=form["name"], text=form["comment"], now=wiring.clock()())
         except ProblemError as problem:
@@ -335,7 +379,7 @@ def missing_page(request: HttpRequest, exception: Exception, status: int = HTTPS
     blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
     if blog is None:
         return render(request, "front/nowhere.html", {"stylesheet": stylesheet()}, status=404)
-    newest = listed(posts_in_lists(blog, member=is_member(request.user, blog)), slice(_INSTEAD))
+    newest = listed(posts_in_lists(blog, member=_is_member(request, blog)), slice(_INSTEAD))
     # The resolver's message lists URL patterns, which nobody should see.
     why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
     context = blog_context(request, blog) | {"here": None, "heading": why or "Nothing here"}
@@ -379,5 +423,4 @@ def feed(request: HttpRequest, blog: str, kind: str) -> HttpResponse:
     answer = HttpResponse(feed.writeString("utf-8"), content_type=f"{_FEED_TYPES[kind]}; charset=utf-8")
     if newest is not None:
         answer["Last-Modified"] = http_date(newest.timestamp())
-    answer["Cache-Control"] = "public, max-age=60"
-    return answer
+    return _for_readers(request, row, answer)

@@ -11,7 +11,7 @@ from django.db.models.functions import TruncDate
 from glyptarch_core.health import Health
 
 from glyptarch_server.blogs.models import Blog
-from glyptarch_server.common.lookups import AnyOf
+from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.sources.models import AddressPattern, Reading, Source, SourceState
 
@@ -122,9 +122,10 @@ def troubles_of(blog: Blog) -> list[Trouble]:
     columns = ("key", "title", "url", "state__health", "state__error", "state__failing_since")
     grouped: dict[tuple[Health, str, str], list[tuple[str, str]]] = {}
     since: dict[tuple[Health, str, str], datetime] = {}
-    for key, title, url, health, code, failing_since in rows.order_by("title", "pk").values_list(*columns)[
-        :_MOST_AT_ONCE
-    ]:
+    with by_index():
+        # Without statistics, as after a list of feeds came in, PostgreSQL would compare all sources with all states.
+        found = list(rows.order_by("title", "pk").values_list(*columns)[:_MOST_AT_ONCE])
+    for key, title, url, health, code, failing_since in found:
         failed = health in {Health.GONE, Health.FAILING}
         group = (Health(health), code or "gone", urlsplit(url).netloc) if failed else (Health(health), "", key)
         grouped.setdefault(group, []).append((key, title))
