@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 from urllib.parse import urlsplit
 
+from django.core.signing import Signer
 from django.test import override_settings
 from glyptarch_core.campaign import load_document
 from glyptarch_core.item import Item as CoreItem
@@ -17,6 +18,7 @@ from glyptarch_server.campaigns.actions import create_campaign
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.media.models import Picture
+from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out_alone
 from glyptarch_server.runs.models import Run
@@ -116,6 +118,11 @@ def fill(source: Source, numbers: Any, **fields: Any) -> int:  # noqa: ANN401
 def make_campaign(blog: Blog, name: str = "Sky", sources: tuple[str, ...] = ("club",), **parts: Any) -> Campaign:  # noqa: ANN401
     rules = {"gather": {"sources": list(sources)}, "release": {"mode": "publish"}, **parts}
     return create_campaign(blog, name, load_document(rules), by=None, now=NOW)
+
+
+def comment_form(post: Post, **written: str) -> dict[str, str]:
+    """Return a comment as the form of the post's page sends it."""
+    return {"name": "Ida", "comment": "We saw it.", "form": Signer(salt="comments").sign(str(post.pk)), **written}
 
 
 def text_of(answer: Any) -> str:  # noqa: ANN401 - whatever the test client gives

@@ -48,7 +48,7 @@ class Requests(ApiCase):
         path = f"/blog/meadow/{self.post.slug}/"
         self.post.comments = True
         self.post.save()
-        said = self.client.post(f"{path}comments/", {"name": "I\x00da", "comment": "Se\x00en."})
+        said = self.client.post(f"{path}comments/", comment_form(self.post, name="I\x00da", comment="Se\x00en."))
         self.assertEqual(said.status_code, 303)
         self.client.cookies["sessionid"] = "a\x00b"
         self.assertEqual(self.client.get(path).status_code, 200)

@@ -4,7 +4,6 @@ import re
 from datetime import timedelta
 from typing import Any
 
-from django.core.signing import Signer
 from django.db import IntegrityError, transaction
 from django.test import Client, TestCase
 from glyptarch_server.comments.actions import LONGEST_TEXT, leave_comment, move_comment
@@ -16,7 +15,7 @@ from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 
-from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
+from tests.server.fixtures import NOW, comment_form, make_blog, make_campaign, make_source, run
 
 
 class CommentCase(TestCase):
@@ -126,11 +125,8 @@ class OnTheBlog(CommentCase):
         return self.client.get(address or self.address).content.decode()
 
     def send(self, **fields: str) -> Any:  # noqa: ANN401
-        written = {"name": "Ida", "comment": "We saw it <b>too</b>.", "form": self.signature(self.post), **fields}
+        written = comment_form(self.post, **{"comment": "We saw it <b>too</b>.", **fields})
         return self.client.post(f"{self.address}comments/", written)
-
-    def signature(self, post: Post) -> str:
-        return Signer(salt="comments").sign(str(post.pk))
 
     def test_a_reader_is_thanked_and_an_editor_lets_it_through(self) -> None:
         answer = self.send()
@@ -168,7 +164,7 @@ class OnTheBlog(CommentCase):
         form = re.search(r'name="form" value="([^"]+)"', self.page())
         assert form is not None
         written = {"name": "Ida", "comment": "We saw it."}
-        for signature in ("", "x", self.signature(Post.objects.order_by("pk")[1])):
+        for signature in ("", "x", comment_form(Post.objects.order_by("pk")[1])["form"]):
             with self.subTest(signature=signature):
                 answer = reader.post(f"{self.address}comments/", {**written, "form": signature})
                 self.assertContains(answer, "We saw it.</textarea>", status_code=403)

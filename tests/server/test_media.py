@@ -17,6 +17,7 @@ from django.test import AsyncClient, SimpleTestCase, TestCase, override_settings
 from glyptarch_core.item import Media, MediaKind, MediaOrigin
 from glyptarch_server.accounts.models import User
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.blog_changes import changes
 from glyptarch_server.common.problems import Unavailable
 from glyptarch_server.config.storage import media_storage
 from glyptarch_server.media import actions, queries
@@ -173,6 +174,8 @@ class Pictures(MediaCase):
         fill(self.source, range(2, 9), media=(Media(url=LEAD, kind=MediaKind.PICTURE, origin=MediaOrigin.FEED),))
         self.published(media=(LEAD,))
         self.copy({LEAD: drawn()})
+        self.addCleanup(changes.begin_anew, listening=False)
+        changes.begin_anew()
         self.client.get("/blog/meadow/")
         with self.assertNumQueries(3):
             self.client.get("/blog/meadow/")

@@ -14,7 +14,7 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.throttle.actions import clear, limit_of, remove_ended, take
 from glyptarch_server.throttle.models import Window
 
-from tests.server.fixtures import PASSWORD, make_blog, make_campaign, make_source, make_user, run
+from tests.server.fixtures import PASSWORD, comment_form, make_blog, make_campaign, make_source, make_user, run
 
 TWICE = limit_of("2 per minute", "test")
 
@@ -123,9 +123,9 @@ class Readers(TestCase):
         self.open, self.closed = Post.objects.filter(comments=True)[0], Post.objects.get(visibility="phrase")
 
     def comment(self, text: str, client: str = "203.0.113.1", post: Post | None = None) -> int:
-        slug = (post or self.open).slug
-        form = {"name": "Ida", "comment": text}
-        return self.client.post(f"/blog/meadow/{slug}/comments/", form, REMOTE_ADDR=client).status_code
+        under = post or self.open
+        form = comment_form(under, comment=text)
+        return self.client.post(f"/blog/meadow/{under.slug}/comments/", form, REMOTE_ADDR=client).status_code
 
     def test_one_client_cannot_fill_the_queue_of_a_post(self) -> None:
         self.assertEqual([self.comment(f"Seen {number}") for number in range(6)], [303] * 5 + [429])

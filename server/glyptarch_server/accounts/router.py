@@ -44,8 +44,9 @@ _REMEMBERED = 365 * 24 * 3600
 
 
 def _session(request: HttpRequest) -> SessionOut:
-    name = (request.user.first_name or request.user.username) if request.user.is_authenticated else None
-    return SessionOut(name=name, csrf_token=get_token(request), version=VERSION)
+    user = request.user.username if request.user.is_authenticated else None
+    name = (request.user.first_name or user) if request.user.is_authenticated else None
+    return SessionOut(name=name, user=user, csrf_token=get_token(request), version=VERSION)
 
 
 @router.get("/session", response=SessionOut, auth=None, operation_id="getSession")

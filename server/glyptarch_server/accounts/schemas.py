@@ -44,6 +44,7 @@ class SessionOut(Out):
     """
 
     name: str | None
+    user: str | None = Field(description="The name that the person signs in with, which no other person has.")
     csrf_token: str
     version: str = Field(description="The version of Glyptarch.")
 

@@ -297,8 +297,12 @@ export function restoreVersion(blog: string, id: number, version: number, seen: 
   );
 }
 
-export function previewDraft(blog: string, id: number, values: PostValues): Promise<Schemas["PreviewOut"]> {
-  const { version, edited, ...rest } = values;
+export function previewDraft(
+  blog: string,
+  id: number,
+  values: Omit<PostValues, "version">,
+): Promise<Schemas["PreviewOut"]> {
+  const { edited, ...rest } = values;
   return unwrap(
     client.POST("/api/blogs/{blog}/post-preview", {
       params: { path: { blog } },

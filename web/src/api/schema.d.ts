@@ -9402,6 +9402,11 @@ export interface components {
             /** Name */
             name: string | null;
             /**
+             * User
+             * @description The name that the person signs in with, which no other person has.
+             */
+            user: string | null;
+            /**
              * Version
              * @description The version of Glyptarch.
              */

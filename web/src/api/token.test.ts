@@ -2,7 +2,12 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { client, unwrap } from "./client";
 import { keepToken } from "./token";
 
-const session = (name: string | null, csrf_token: string) => ({ name, csrf_token, version: "1" });
+const session = (name: string | null, csrf_token: string, user = name) => ({
+  name,
+  user,
+  csrf_token,
+  version: "1",
+});
 const OLD = { type: "/problems/old-token", title: "Old", detail: "Load it again.", faults: [] };
 
 /** A server whose token has changed, with somebody signed in. */

@@ -7,7 +7,7 @@ type Session = components["schemas"]["SessionOut"];
 const OLD_TOKEN = "/problems/old-token";
 const SESSION = "/api/session";
 
-let kept: Pick<Session, "csrf_token" | "name"> = { csrf_token: "", name: "" };
+let kept: Pick<Session, "csrf_token" | "user"> = { csrf_token: "", user: null };
 
 /** Keep the token that every change must carry, and whose it is. */
 export function keepToken(session: Session): void {
@@ -49,7 +49,7 @@ export const withToken: Middleware = {
     const answer = await fetch(here);
     if (!answer.ok) return undefined;
     const session = (await answer.json()) as Session;
-    const another = kept.name && session.name && session.name !== kept.name;
+    const another = kept.user && session.user && session.user !== kept.user;
     if (another && request.url !== here.href) return somebodyElse(session.name as string);
     kept = { ...kept, csrf_token: session.csrf_token };
     again.headers.set("X-CSRFToken", session.csrf_token);

@@ -89,7 +89,7 @@ function SignedIn() {
   if (!person.current) return <SignIn />;
   return (
     <>
-      {!session.data.name && <SignInAgain person={person.current.name ?? ""} />}
+      {!session.data.name && <SignInAgain person={person.current} />}
       <Desk session={person.current} />
     </>
   );

@@ -30,8 +30,8 @@ function task(parts: Partial<Task> = {}): Task {
 }
 
 const ENTER = "POST /api/session";
-const MIRA = { name: "Mira", csrf_token: "t", version: "1.2.3" };
-const NOBODY = { name: "", csrf_token: "t", version: "1.2.3" };
+const MIRA = { name: "Mira", user: "mira", csrf_token: "t", version: "1.2.3" };
+const NOBODY = { name: "", user: "", csrf_token: "t", version: "1.2.3" };
 
 function show(answers: Record<string, unknown>, address = "/desk/b/word-lists") {
   const calls = answering({
@@ -113,7 +113,8 @@ describe("signing in", () => {
     queries.setQueryData(["session"], NOBODY);
     const dialog = await screen.findByRole("dialog", { name: "Your session has ended" });
     expect(document.querySelector("h1")?.textContent).toBe("Word lists");
-    await user.type(within(dialog).getByLabelText(/^Name/), "mira");
+    expect(within(dialog).getByText(/You were signed in as mira \(Mira\)/)).toBeTruthy();
+    expect((within(dialog).getByLabelText(/^Name/) as HTMLInputElement).value).toBe("mira");
     await user.type(within(dialog).getByLabelText(/^Password/), "secret{Enter}");
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
     expect(screen.getByRole("heading", { name: "Word lists" })).toBeTruthy();

@@ -5,6 +5,7 @@ import type { ReactNode } from "react";
 import { createMemoryRouter, Route, RouterProvider, Routes, useLocation } from "react-router";
 import { vi } from "vitest";
 import { client, ProblemError } from "@/api/client";
+import { type Session, sessionQuery } from "@/api/session";
 import { Toasts } from "@/ui/Toasts";
 
 export interface Call {
@@ -74,8 +75,12 @@ function Address() {
 }
 
 /** Renders a screen at its address; `answering` sets the server's answers. */
-export function screenAt(address: string, route: string, element: ReactNode) {
+export function screenAt(address: string, route: string, element: ReactNode, person: Session | null = null) {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false, gcTime: 0 } } });
+  if (person) {
+    queries.setQueryDefaults(sessionQuery.queryKey, { gcTime: Number.POSITIVE_INFINITY });
+    queries.setQueryData(sessionQuery.queryKey, person);
+  }
   const inside = (
     <>
       <Address />

@@ -13,7 +13,12 @@ function Changing({ leaving }: { leaving: boolean }) {
   const change = useMutation({
     mutationFn: () => Promise.resolve("changed"),
     onSuccess: () => {
-      const session = { name: leaving ? "" : "Mira", csrf_token: "t", version: "1" };
+      const session = {
+        name: leaving ? "" : "Mira",
+        user: leaving ? "" : "mira",
+        csrf_token: "t",
+        version: "1",
+      };
       queries.setQueryData(sessionQuery.queryKey, session);
     },
   });

@@ -2,8 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Clock, EllipsisVertical } from "lucide-react";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { type Campaign, type CampaignDocument, campaignQuery, saveRevision } from "@/api/campaigns";
-import { ProblemError } from "@/api/client";
+import type { Campaign, CampaignDocument } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { beginRun } from "@/api/runs";
 import { useMay } from "@/api/useRole";
@@ -56,26 +55,8 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
   const tell = useTell();
   const [open, setOpen] = useState<Open>(null);
   // A second click can arrive before the first is rendered.
-  const sent = useRef({ revision: 0, run: false });
-  const saving = useMutation({
-    mutationFn: (note: string) =>
-      saveRevision(blog, campaign.slug, { document: bench.document, base: bench.revision, note }),
-    onSuccess: (saved) => {
-      bench.afterSave(saved);
-      queries.setQueryData(campaignQuery(blog, campaign.slug).queryKey, saved);
-      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
-      queries.invalidateQueries({ queryKey: keys.proof(blog, campaign.slug) });
-      queries.invalidateQueries({ queryKey: keys.campaign(blog, campaign.slug, "revisions") });
-      tell(`Saved as revision ${saved.revision}.`);
-      setOpen(null);
-    },
-    onError: (error) => {
-      sent.current.revision = 0;
-      tell(error.message, { tone: "bad" });
-      if (error instanceof ProblemError && error.status === 409)
-        queries.invalidateQueries({ queryKey: campaignQuery(blog, campaign.slug).queryKey, exact: true });
-    },
-  });
+  const begun = useRef(false);
+  const { saving } = bench.rules;
   const running = useMutation({
     mutationFn: () => beginRun(blog, campaign.slug),
     onSuccess: (run) => {
@@ -83,24 +64,23 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       navigate(desk.run(blog, run.id));
     },
     onError: (error) => {
-      sent.current.run = false;
+      begun.current = false;
       tell(error.message, { tone: "bad" });
     },
   });
-  function save(note: string) {
-    if (sent.current.revision === bench.revision) return;
-    sent.current.revision = bench.revision;
-    saving.mutate(note);
+  async function save(note: string) {
+    await bench.rules.save(note);
+    setOpen(null);
   }
   function run() {
-    if (sent.current.run) return;
-    sent.current.run = true;
+    if (begun.current) return;
+    begun.current = true;
     running.mutate();
   }
   const load = (document: CampaignDocument) => bench.change(() => document);
   const editor = useMay()("editor");
   const mode = bench.document.release.mode;
-  const maySave = bench.edited && !bench.proof.error && !bench.conflict.theirs;
+  const maySave = bench.edited && !bench.proof.error && !bench.rules.conflict.theirs;
   return (
     <Head
       title={campaign.name}
@@ -141,7 +121,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       </Button>
       <Button
         look="primary"
-        busy={saving.isPending}
+        busy={saving.state === "sending"}
         disabled={!maySave || !editor}
         title={editor ? undefined : "Editors and owners of the blog save rules."}
         onClick={() => save("")}
@@ -201,7 +181,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
       {open === "note" && (
         <NoteDialog
           revision={campaign.revision + 1}
-          busy={saving.isPending}
+          busy={saving.state === "sending"}
           onSave={save}
           onClose={() => setOpen(null)}
         />

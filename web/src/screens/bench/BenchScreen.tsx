@@ -1,6 +1,8 @@
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import type { Campaign } from "@/api/campaigns";
 import type { ProofRow, Stage } from "@/api/proofs";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { useEditKeys } from "@/components/editing/useEditKeys";
 import { LeaveGuard } from "@/components/LeaveGuard";
 import { SkipLink } from "@/ui/SkipLink";
 import { BenchHead } from "./BenchHead";
@@ -9,29 +11,12 @@ import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
 import { ItemList } from "./ItemList";
 import { MissingConnections } from "./MissingConnections";
-import { Notices } from "./Notices";
 import { StagePanel } from "./StagePanel";
 import { type ItemFilter, listOf, shownItems } from "./shown-items";
 import { USUAL_OVER, useBench } from "./useBench";
 import { useBenchPlace } from "./useBenchPlace";
 import { usePicked } from "./usePicked";
 import { useRuleOffered } from "./useRuleOffered";
-
-function useUndoKeys(undo: () => void, redo: () => void) {
-  useEffect(() => {
-    function onKey(event: KeyboardEvent) {
-      const typing =
-        event.target instanceof HTMLElement &&
-        event.target.closest("input, textarea, [contenteditable=true]");
-      if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      event.preventDefault();
-      if (event.shiftKey) redo();
-      else undo();
-    }
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [undo, redo]);
-}
 
 const NO_ROWS: readonly ProofRow[] = [];
 
@@ -45,7 +30,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
   const [listDue, setListDue] = useState(false);
   const [search, setSearch] = useState("");
   const { picked, pick, clear } = usePicked();
-  useUndoKeys(bench.undo, bench.redo);
+  useEditKeys(bench.rules, { fieldsUndo: true });
 
   function choose(next: ItemFilter) {
     setFilter(next);
@@ -82,7 +67,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
       <SkipLink to="chosen-item">Skip to the chosen item</SkipLink>
       <BenchHead blog={blog} campaign={campaign} bench={bench} />
       <MissingConnections blog={blog} bench={bench} />
-      <Notices bench={bench} />
+      <EditNotices edited={bench.rules} what="the campaign" who={campaign.saved_by} />
       <Funnel
         proof={proof}
         document={bench.document}

@@ -3,7 +3,7 @@ import { act, fireEvent, screen, waitFor, within } from "@testing-library/react"
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { ProofAsked } from "@/api/proofs";
-import { draftOf, keepDraft } from "@/lib/drafts";
+import { drafts } from "@/lib/editing/draft-store";
 import { type Call, last } from "@/testing/server";
 import { addTerm, BASE, CAMPAIGN, PROVE, RULES, SAVE, show } from "./bench-world";
 
@@ -13,6 +13,7 @@ const THEIRS = {
   saved_by: "Edda",
   document: { ...RULES, release: { ...RULES.release, mode: "draft" as const } },
 };
+const kept = () => drafts().take<typeof RULES>("", "campaign b/sky");
 const MINE = { ...RULES, place: { ...RULES.place, byline: "Night desk" } };
 
 function times(calls: readonly Call[], what: string): number {
@@ -52,13 +53,15 @@ describe("edits that are not saved", () => {
     const { user, unmount } = show();
     await addTerm(user, "renewals");
     unmount();
-    expect(draftOf("", "b", "sky")?.now.sift.rules[0]).toMatchObject({ terms: ["sponsored", "renewals"] });
+    await waitFor(async () =>
+      expect((await kept())?.now.sift.rules[0]).toMatchObject({ terms: ["sponsored", "renewals"] }),
+    );
     const again = show();
     expect(await screen.findByText(/were not saved. They are back/)).toBeTruthy();
     expect(screen.getByText("renewals")).toBeTruthy();
     await again.user.click(screen.getByRole("button", { name: "Discard these edits" }));
     expect(screen.queryByText("renewals")).toBeNull();
-    await waitFor(() => expect(draftOf("", "b", "sky")).toBeNull());
+    await waitFor(async () => expect(await kept()).toBeNull());
   });
 
   it("that are discarded can be brought back", async () => {
@@ -130,7 +133,7 @@ describe("what somebody else has saved", () => {
     await addTerm(shown.user, "renewals");
     campaign = THEIRS;
     await act(() => shown.queries.invalidateQueries({ queryKey: ["campaign", "b", "sky"], exact: true }));
-    await screen.findByText(/Edda has saved revision 4/);
+    await screen.findByText(/Edda has saved the campaign while you were editing it/);
     return shown;
   }
 
@@ -142,7 +145,7 @@ describe("what somebody else has saved", () => {
 
   it("goes under my edits", async () => {
     const { user, calls } = await overtaken();
-    await user.click(screen.getByRole("button", { name: "Put my edits on top of it" }));
+    await user.click(screen.getByRole("button", { name: "Put my edits on top of theirs" }));
     expect(await screen.findByText(/Nothing was changed by both/)).toBeTruthy();
     await waitFor(() => expect((last(calls, PROVE).body as ProofAsked).document.release.mode).toBe("draft"));
     await user.click(screen.getByRole("button", { name: "Save as revision 5" }));
@@ -153,7 +156,7 @@ describe("what somebody else has saved", () => {
 
   it("replaces my edits, which can be brought back", async () => {
     const { user } = await overtaken();
-    await user.click(screen.getByRole("button", { name: "Take their rules" }));
+    await user.click(screen.getByRole("button", { name: "Take theirs" }));
     expect(screen.queryByText("renewals")).toBeNull();
     await user.keyboard("{Control>}z{/Control}");
     expect(await screen.findByText("renewals")).toBeTruthy();
@@ -161,7 +164,7 @@ describe("what somebody else has saved", () => {
 
   it("is followed by my rules as they are", async () => {
     const { user, calls } = await overtaken();
-    await user.click(screen.getByRole("button", { name: "Keep my rules as they are" }));
+    await user.click(screen.getByRole("button", { name: "Keep mine as it is" }));
     await waitFor(() =>
       expect(screen.getByRole("button", { name: "Save as revision 5" }).hasAttribute("disabled")).toBe(false),
     );
@@ -177,13 +180,14 @@ describe("what somebody else has saved", () => {
     campaign = THEIRS;
     await act(() => queries.invalidateQueries({ queryKey: ["campaign", "b", "sky"], exact: true }));
     expect(await screen.findByText(/revision 4/)).toBeTruthy();
-    expect(screen.queryByText(/Edda has saved/)).toBeNull();
+    expect(screen.queryByText(/has saved the campaign/)).toBeNull();
   });
 
   it("is told of when a draft of an earlier revision comes back", async () => {
-    keepDraft("", "b", "sky", { revision: 2, saved: RULES, now: MINE, at: "2026-11-24T12:00:00Z" });
+    const left = { begun: 2, saved: RULES, now: MINE, at: "2026-11-24T12:00:00Z" };
+    await drafts().keep("", "campaign b/sky", left);
     show();
-    const alert = await screen.findByText(/has saved revision 3 while you were editing revision 2/);
+    const alert = await screen.findByText(/has saved the campaign while you were editing it/);
     expect(within(alert.closest("[role=alert]") as HTMLElement).getAllByRole("button").length).toBe(3);
   });
 });

@@ -1,10 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Campaign, CampaignDocument } from "@/api/campaigns";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { type Campaign, type CampaignDocument, campaignQuery, saveRevision } from "@/api/campaigns";
+import { keys } from "@/api/keys";
 import { type Over, type Proof, type ProofAsked, proofQuery } from "@/api/proofs";
+import { useEdited } from "@/components/editing/useEdited";
 import { differences } from "@/lib/document-diff";
-import { isEdited } from "@/lib/edits";
-import { useEdits } from "./useEdits";
+import { useTell } from "@/ui/Toasts";
 
 /** Milliseconds without an edit after which the next one is proved without a pause. */
 const PAUSE = 120;
@@ -14,11 +15,36 @@ export const USUAL_OVER: Over = { days: 30, source: "", items: [], sample: null 
 
 export type Change = (change: (document: CampaignDocument) => CampaignDocument) => void;
 
+function versionOf({ revision, document }: Campaign) {
+  return { number: revision, value: document };
+}
+
+/** The rules of a campaign being edited. */
+function useRules(blog: string, campaign: Campaign) {
+  const queries = useQueryClient();
+  const tell = useTell();
+  const { slug } = campaign;
+  const { queryKey } = campaignQuery(blog, slug);
+  return useEdited<CampaignDocument, Campaign>({
+    document: `campaign ${blog}/${slug}`,
+    saved: useMemo(() => versionOf(campaign), [campaign]),
+    save: (document, base, _was, note) => saveRevision(blog, slug, { document, base, note }),
+    versionOf: (saved) => {
+      queries.setQueryData(queryKey, saved);
+      return versionOf(saved);
+    },
+    fetchLatest: async () =>
+      versionOf(await queries.fetchQuery({ ...campaignQuery(blog, slug), staleTime: 0 })),
+    refresh: [keys.campaigns(blog), keys.proof(blog, slug), keys.campaign(blog, slug, "revisions")],
+    onSaved: (saved) => tell(`Saved as revision ${saved.revision}.`),
+  });
+}
+
 /** The rules being edited, and the proof that follows them. */
 export function useBench(blog: string, campaign: Campaign) {
-  const desk = useEdits(blog, campaign);
-  const { edits } = desk;
-  const [proved, setProved] = useState(edits.now);
+  const rules = useRules(blog, campaign);
+  const { now, saved } = rules;
+  const [proved, setProved] = useState(now);
   const [over, setOver] = useState<Over>(USUAL_OVER);
   const [against, setAgainst] = useState<number | null>(null);
 
@@ -26,9 +52,9 @@ export function useBench(blog: string, campaign: Campaign) {
   useEffect(() => {
     const idle = performance.now() - lastEdit.current;
     lastEdit.current = performance.now();
-    const timer = setTimeout(() => setProved(edits.now), idle > PAUSE ? 0 : PAUSE);
+    const timer = setTimeout(() => setProved(now), idle > PAUSE ? 0 : PAUSE);
     return () => clearTimeout(timer);
-  }, [edits.now]);
+  }, [now]);
 
   const asked = useMemo(() => ({ document: proved, over, against }), [proved, over, against]);
   // While the rules are invalid, the last proof stays visible with its request.
@@ -40,38 +66,35 @@ export function useBench(blog: string, campaign: Campaign) {
   }, [fresh, asked]);
   // Proof and request always belong together, because items are looked up by both.
   const shown = fresh ? { proof: fresh, asked } : last;
-  const edited = isEdited(edits);
-  const changes = useMemo(() => differences(edits.saved, edits.now).length, [edits.saved, edits.now]);
+  const changes = useMemo(() => differences(saved, now).length, [saved, now]);
 
   return {
-    document: edits.now,
-    saved: edits.saved,
+    rules,
+    document: now,
+    saved,
     /** The revision that the edits began from. */
-    revision: desk.revision,
+    revision: rules.begun,
     /** The request of the shown proof. */
     asked: shown?.asked ?? asked,
     over,
     setOver,
     against,
     setAgainst,
-    change: desk.change as Change,
-    edited,
+    change: rules.edit as Change,
+    edited: rules.changed,
     /** The number of differences from the saved rules. */
-    changes: edited ? Math.max(1, changes) : 0,
-    canUndo: edits.past.length > 0,
-    canRedo: edits.future.length > 0,
-    undo: desk.undo,
-    redo: desk.redo,
-    discard: useCallback(() => desk.change((_, saved) => saved), [desk.change]),
-    conflict: desk.conflict,
-    restored: desk.restored,
-    afterSave: desk.afterSave,
+    changes: rules.changed ? Math.max(1, changes) : 0,
+    canUndo: rules.canUndo,
+    canRedo: rules.canRedo,
+    undo: rules.undo,
+    redo: rules.redo,
+    discard: rules.giveUp,
     proof: {
       data: shown?.proof,
       error: query.error,
       refetch: query.refetch,
       /** Whether a proof of the present rules is pending. */
-      due: query.isPlaceholderData || edits.now !== proved,
+      due: query.isPlaceholderData || now !== proved,
     },
   };
 }

@@ -31,8 +31,26 @@ function words(html: string): number {
   return (template.content.textContent ?? "").split(/\s+/).filter(Boolean).length;
 }
 
-/** The body of a post, as text or source. What the text view would lose opens as source. */
+/** The body of a post, as text or source. */
 export function BodyEditor({ blog, body, onChange }: BodyEditorProps) {
+  // The views have a state of their own, so that another body than the one typed here begins them anew.
+  const [shown, setShown] = useState({ body, round: 0 });
+  if (body !== shown.body) setShown({ body, round: shown.round + 1 });
+  return (
+    <BodyViews
+      key={shown.round}
+      blog={blog}
+      body={body}
+      onChange={(next) => {
+        setShown((before) => ({ ...before, body: next }));
+        onChange(next);
+      }}
+    />
+  );
+}
+
+/** What the text view would lose opens as source. */
+function BodyViews({ blog, body, onChange }: BodyEditorProps) {
   // What the text view cannot represent opens as source.
   const [first] = useState(() => losses(body));
   const [view, setView] = useState<View>(first.length ? "source" : "text");

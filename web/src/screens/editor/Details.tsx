@@ -10,7 +10,7 @@ import { Field, inputLook } from "@/ui/Field";
 import { Scroll } from "@/ui/Scroll";
 import { CustomFields } from "./CustomFields";
 import { NamesField } from "./NamesField";
-import type { Editing } from "./useEditing";
+import type { Editing, Values } from "./useEditing";
 
 /** Formats a time for the browser's input, in the computer's time zone. */
 function localTime(iso: string): string {
@@ -20,13 +20,13 @@ function localTime(iso: string): string {
 
 /** All values of a post besides its text. */
 export function Details({ blog, editing }: { blog: string; editing: Editing }) {
-  const { now, set, changed, saving } = editing;
+  const { now, set, error } = editing;
   const [choosing, setChoosing] = useState(false);
   const bylines = useQuery(namesQuery(blog, "byline", "", 0, MOST_NAMED)).data?.rows ?? [];
-  const faults = saving.error instanceof ProblemError ? saving.error.faults : [];
+  const faults = error instanceof ProblemError ? error.faults : [];
   const fault = (name: string) => faults.find(({ path }) => path === name)?.message;
-  const hand = (name: keyof PostValues) =>
-    now.edited.includes(name) && !(name in changed) ? " (edited by hand)" : "";
+  const hand = (name: keyof Values) =>
+    now.edited.includes(name) && !editing.isChanged(name) ? " (edited by hand)" : "";
   return (
     <Scroll label="Details" className="min-h-0 flex-1 space-y-4 p-4">
       <NamesField

@@ -1,15 +1,16 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { keys } from "@/api/keys";
-import { type PostValues, previewDraft } from "@/api/posts";
+import { previewDraft } from "@/api/posts";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
 import { Preview } from "@/components/Preview";
 import { useSettled } from "@/lib/useSettled";
+import type { Values } from "./useEditing";
 
 interface DraftPreviewProps {
   blog: string;
   id: number;
-  values: PostValues;
+  values: Values;
 }
 
 /** The preview of unsaved values. */

@@ -2,7 +2,6 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type PostValues, postQuery, postValuesQuery } from "@/api/posts";
-import { sessionQuery } from "@/api/session";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
 import { desk } from "@/lib/blog-path";
@@ -37,7 +36,6 @@ export default function EditPost() {
   const { blog = "", id } = useParams();
   const number = Number(id ?? 0);
   const navigate = useNavigate();
-  const person = useQuery(sessionQuery).data?.name ?? "";
   const post = useQuery({ ...postQuery(blog, number), enabled: number > 0 });
   const values = useQuery({ ...postValuesQuery(blog, number), enabled: number > 0 });
   // Navigates once the editor has no unsaved edits, so that the guard does not ask.
@@ -48,13 +46,12 @@ export default function EditPost() {
   const error = post.error ?? values.error;
   if (error) return <ErrorNote error={error} onRetry={values.refetch} />;
   const saved = number ? values.data : NOTHING;
-  if (!saved || !person) return <Loading what="the post" />;
+  if (!saved) return <Loading what="the post" />;
   return (
     <Editor
       key={number}
       blog={blog}
       id={number}
-      person={person}
       post={post.data}
       saved={saved}
       onSaved={(post) => setMade(post.id)}

@@ -1,29 +1,28 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Post, PostValues } from "@/api/posts";
-import { FormError } from "@/components/FormError";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { SaveButtons } from "@/components/editing/SaveButtons";
+import { useEditKeys } from "@/components/editing/useEditKeys";
 import { Head } from "@/components/Head";
 import { LeaveGuard } from "@/components/LeaveGuard";
 import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
 import { PostActions } from "@/screens/posts/PostActions";
 import { usePostMoves } from "@/screens/posts/usePostMoves";
-import { Button, buttonLook } from "@/ui/Button";
+import { buttonLook } from "@/ui/Button";
 import { inputLook } from "@/ui/Field";
 import { Scroll } from "@/ui/Scroll";
 import { Segmented } from "@/ui/Segmented";
 import { BodyEditor } from "./BodyEditor";
 import { Details } from "./Details";
-import { DraftFound } from "./DraftFound";
 import { DraftPreview } from "./DraftPreview";
 import { History } from "./History";
-import { Meanwhile } from "./Meanwhile";
 import { useEditing } from "./useEditing";
 
 interface EditorProps {
   blog: string;
   id: number;
-  person: string;
   post: Post | undefined;
   saved: PostValues;
   onSaved: (post: Post) => void;
@@ -32,19 +31,21 @@ interface EditorProps {
 type Side = "preview" | "details" | "history";
 
 /** The editor of a post, beside its preview, details and history. */
-export function Editor({ blog, id, person, post, saved, onSaved }: EditorProps) {
-  // The body view has its own state, which a version from outside resets.
-  const [began, setBegan] = useState(0);
-  const again = () => setBegan((before) => before + 1);
-  const editing = useEditing({ blog, id, person, saved, onSaved, onOutside: again });
+export function Editor({ blog, id, post, saved, onSaved }: EditorProps) {
+  const editing = useEditing({ blog, id, saved, onSaved });
   const moving = usePostMoves(blog);
   const [side, setSide] = useState<Side>("details");
-  const { now, set, dirty, saving } = editing;
+  const { now, set, changed } = editing;
+  useEditKeys(editing);
   return (
     <>
       <LeaveGuard
-        when={dirty}
-        text="They are kept as a draft in this browser. You find them again when you come back to this post."
+        when={changed}
+        text={
+          editing.keepsDrafts
+            ? "They are kept as a draft in this browser. You find them again when you come back to this post."
+            : "This browser keeps no drafts, so they are lost."
+        }
       />
       <Head
         title={id ? "Edit the post" : "Write a post"}
@@ -55,51 +56,12 @@ export function Editor({ blog, id, person, post, saved, onSaved }: EditorProps) 
             <Link className={buttonLook("quiet", true)} to={desk.post(blog, id)}>
               Why it is here
             </Link>
-            {!dirty && <PostActions blog={blog} post={post} moving={moving} />}
+            {!changed && <PostActions blog={blog} post={post} moving={moving} />}
           </>
         )}
-        {dirty && <span className="text-xs font-medium text-plum">not saved</span>}
-        {dirty && (
-          <Button
-            onClick={() => {
-              editing.drop();
-              again();
-            }}
-          >
-            Undo all
-          </Button>
-        )}
-        <Button look="primary" busy={saving.isPending} disabled={!dirty} onClick={editing.save}>
-          Save
-        </Button>
+        <SaveButtons edited={editing} what="the post" />
       </Head>
-      {editing.found && (
-        <DraftFound
-          draft={editing.found}
-          version={saved.version}
-          onTakeUp={() => {
-            editing.takeUp();
-            again();
-          }}
-          onLeave={editing.leaveDraft}
-        />
-      )}
-      {editing.conflict ? (
-        <Meanwhile
-          error={editing.conflict}
-          onGoOn={editing.goOnFromTheirs}
-          onDrop={() => {
-            editing.drop();
-            again();
-          }}
-        />
-      ) : (
-        saving.error && (
-          <div className="px-4 pt-3">
-            <FormError error={saving.error} />
-          </div>
-        )
-      )}
+      <EditNotices edited={editing} what="the post" />
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_430px]">
         <Scroll label="Text of the post" className="flex min-h-0 flex-col gap-3 p-4">
           <input
@@ -118,7 +80,7 @@ export function Editor({ blog, id, person, post, saved, onSaved }: EditorProps) 
               onChange={(event) => set({ excerpt: event.target.value })}
             />
           </label>
-          <BodyEditor key={began} blog={blog} body={now.body} onChange={(body) => set({ body })} />
+          <BodyEditor blog={blog} body={now.body} onChange={(body) => set({ body })} />
         </Scroll>
         <aside aria-label="Beside the text" className="flex min-h-0 flex-col border-l border-line bg-sheet">
           <div className="flex shrink-0 border-b border-line2 px-4 py-2">
@@ -135,7 +97,7 @@ export function Editor({ blog, id, person, post, saved, onSaved }: EditorProps) 
           </div>
           {side === "details" && <Details blog={blog} editing={editing} />}
           {side === "preview" && <DraftPreview blog={blog} id={id} values={now} />}
-          {side === "history" && <History blog={blog} id={id} version={saved.version} dirty={dirty} />}
+          {side === "history" && <History blog={blog} id={id} version={saved.version} dirty={changed} />}
         </aside>
       </div>
     </>

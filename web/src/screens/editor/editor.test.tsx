@@ -3,6 +3,7 @@ import { act, fireEvent, screen, waitFor, within } from "@testing-library/react"
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { PostValues } from "@/api/posts";
+import { drafts, draftsInMemory, keepDraftsIn } from "@/lib/editing/draft-store";
 import { answering, last, screenAt } from "@/testing/server";
 import EditPost from "./EditPost";
 import { lost } from "./fidelity";
@@ -42,16 +43,18 @@ const POST = {
   moves: ["published"],
 };
 
+const MIRA = { name: "Mira", user: "mira", csrf_token: "t", version: "1" };
+
 function show(answers: Record<string, unknown> = {}, path = "/desk/b/posts/7/edit") {
   const calls = answering({
-    "GET /api/session": { name: "Mira", left: false },
+    "GET /api/session": MIRA,
     [`GET ${ONE}`]: POST,
     [`GET ${ONE}/values`]: VALUES,
     "GET /api/blogs/{blog}/names/{kind}": { rows: [], total: 0 },
     ...answers,
   });
   const route = path.endsWith("/new") ? "/desk/:blog/posts/new" : "/desk/:blog/posts/:id/edit";
-  return { calls, ...screenAt(path, route, <EditPost />) };
+  return { calls, ...screenAt(path, route, <EditPost />, MIRA) };
 }
 
 describe("the editor of a post", () => {
@@ -91,58 +94,149 @@ describe("the editor of a post", () => {
     expect((screen.getByLabelText(/^Address/) as HTMLInputElement).value).toBe("a-fireball-2");
   });
 
-  it("tells the second of two who was first, and lets them put theirs over it", async () => {
-    let version = 3;
+  it("lets the second of two put their edits on top", async () => {
+    let values = VALUES;
     const { user, calls } = show({
-      [`GET ${ONE}/values`]: () => ({ ...VALUES, version }),
+      [`GET ${ONE}/values`]: () => values,
       [`PUT ${ONE}`]: (call: { body: { version: number } }) =>
         call.body.version === 3
           ? new ProblemError(409, "No", "Edda has changed “A fireball” meanwhile (title).")
-          : POST,
+          : { ...POST, version: 6 },
     });
     await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
-    version = 5;
+    values = { ...VALUES, version: 5, title: "Ten fireballs" };
     await user.click(screen.getByRole("button", { name: "Save" }));
-    expect((await screen.findByRole("alert")).textContent).toContain("Edda has changed");
-    await user.click(screen.getByRole("button", { name: "Put mine over theirs" }));
-    await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
+    const alert = within(await screen.findByRole("alert"));
+    expect(await alert.findByText("Ten fireballs")).toBeTruthy();
+    await user.click(alert.getByRole("button", { name: "Put my edits on top of theirs" }));
+    expect(screen.getByText(/Nothing was changed by both/)).toBeTruthy();
+    expect((screen.getByLabelText("Title") as HTMLInputElement).value).toBe("Ten fireballs");
     await user.click(screen.getByRole("button", { name: "Save" }));
     expect(last(calls, `PUT ${ONE}`).body).toEqual({ version: 5, excerpt: "Seen by nine cameras. Twice." });
   });
 
-  it("keeps a draft while one types, and offers it the next time", async () => {
+  const excerpt = () => (screen.getByLabelText("Excerpt") as HTMLTextAreaElement).value;
+  const kept = () => drafts().take<PostValues>("mira", "post b/7");
+  const save = () => screen.getByRole("button", { name: "Save" });
+
+  it("keeps a draft while one types, and goes on with it the next time", async () => {
     const first = show();
     await first.user.type(await screen.findByLabelText("Excerpt"), " Twice.");
-    await waitFor(() => expect(localStorage.getItem("post draft Mira b/7")).toContain("Twice."));
+    await waitFor(async () => expect((await kept())?.now.excerpt).toContain("Twice."));
     first.unmount();
     const { user } = show();
-    const note = within(await screen.findByRole("region", { name: "Edits that were not saved" }));
-    expect((screen.getByLabelText("Excerpt") as HTMLTextAreaElement).value).toBe("Seen by nine cameras.");
-    await user.click(note.getByRole("button", { name: "Go on with them" }));
-    expect((screen.getByLabelText("Excerpt") as HTMLTextAreaElement).value).toBe(
-      "Seen by nine cameras. Twice.",
-    );
-    await user.click(screen.getByRole("button", { name: "Undo all" }));
-    expect(localStorage.getItem("post draft Mira b/7")).toBeNull();
+    expect(await screen.findByText(/They are back, from a draft/)).toBeTruthy();
+    expect(excerpt()).toBe("Seen by nine cameras. Twice.");
+    await user.click(screen.getByRole("button", { name: "Discard these edits" }));
+    expect(excerpt()).toBe("Seen by nine cameras.");
+    await waitFor(async () => expect(await kept()).toBeNull());
+  });
+
+  it("puts what is typed at once on top of the draft", async () => {
+    const { version, ...saved } = VALUES;
+    await drafts().keep("mira", "post b/7", {
+      begun: 3,
+      saved,
+      now: { ...saved, title: "Two fireballs" },
+      at: "2026-11-24T12:00:00Z",
+    });
+    show();
+    fireEvent.change(await screen.findByLabelText("Excerpt"), { target: { value: "At once." } });
+    await screen.findByText(/They are back, from a draft/);
+    expect([excerpt(), (screen.getByLabelText("Title") as HTMLInputElement).value]).toEqual([
+      "At once.",
+      "Two fireballs",
+    ]);
+  });
+
+  it("touches no earlier draft before it has found it", async () => {
+    const store = draftsInMemory();
+    keepDraftsIn({ ...store, take: () => new Promise(() => {}) });
+    const left = { begun: 3, saved: VALUES, now: { ...VALUES, title: "Left" }, at: "2026-11-24T12:00:00Z" };
+    await store.keep("mira", "post b/7", left);
+    const { user, unmount } = show();
+    await user.type(await screen.findByLabelText("Excerpt"), "!");
+    unmount();
+    expect(await store.take("mira", "post b/7")).toEqual(left);
   });
 
   it("forgets the draft once it is saved", async () => {
     const { user } = show({ [`PUT ${ONE}`]: { ...POST, version: 4 } });
     await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
-    await waitFor(() => expect(localStorage.getItem("post draft Mira b/7")).toContain("Twice."));
-    await user.click(screen.getByRole("button", { name: "Save" }));
+    await waitFor(async () => expect((await kept())?.now.excerpt).toContain("Twice."));
+    await user.click(save());
     await screen.findByText("Saved: “A fireball”.");
-    expect(localStorage.getItem("post draft Mira b/7")).toBeNull();
+    expect(await kept()).toBeNull();
   });
 
-  it("keeps the draft of before until somebody has said what is to become of it", async () => {
-    const left = { version: 3, values: { excerpt: "Left unsaved." }, at: "2026-11-24T12:00:00Z" };
-    localStorage.setItem("post draft Mira b/7", JSON.stringify(left));
-    const { user, unmount } = show();
-    await screen.findByRole("region", { name: "Edits that were not saved" });
-    await user.type(screen.getByLabelText("Excerpt"), "!");
-    unmount();
-    expect(localStorage.getItem("post draft Mira b/7")).toContain("Left unsaved.");
+  it("keeps what is typed while a save is under way, and sends it with the next", async () => {
+    let answer = (_post: unknown) => {};
+    let version = 3;
+    const { user, calls } = show({
+      [`GET ${ONE}/values`]: () => ({
+        ...VALUES,
+        version,
+        excerpt: version > 3 ? "Seen. Twice." : VALUES.excerpt,
+      }),
+      [`PUT ${ONE}`]: () => new Promise((resolve) => (answer = resolve)),
+    });
+    await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
+    await user.click(save());
+    expect(screen.getByText("saving…")).toBeTruthy();
+    await user.type(screen.getByLabelText("Title"), "!");
+    version = 4;
+    answer(POST);
+    // The server keeps the excerpt in another form.
+    await waitFor(() => expect(excerpt()).toBe("Seen. Twice."));
+    await user.click(save());
+    await waitFor(() => expect(last(calls, `PUT ${ONE}`).body).toEqual({ version: 4, title: "A fireball!" }));
+  });
+
+  it("sends what was typed meanwhile as soon as the first save is through", async () => {
+    let answer = (_post: unknown) => {};
+    const { user, calls } = show({ [`PUT ${ONE}`]: () => new Promise((resolve) => (answer = resolve)) });
+    await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
+    await user.click(save());
+    await user.type(screen.getByLabelText("Title"), "!");
+    await user.keyboard("{Control>}s{/Control}");
+    answer(POST);
+    await waitFor(() => expect(last(calls, `PUT ${ONE}`).body).toEqual({ version: 4, title: "A fireball!" }));
+  });
+
+  it("takes back a check box by Ctrl+Z, and brings it again", async () => {
+    const { user } = show();
+    const pinned = (await screen.findByLabelText("Pinned on top")) as HTMLInputElement;
+    await user.click(pinned);
+    await user.keyboard("{Control>}z{/Control}");
+    expect(pinned.checked).toBe(false);
+    await user.keyboard("{Control>}y{/Control}");
+    expect(pinned.checked).toBe(true);
+  });
+
+  it("asks before it undoes everything, and can bring it back", async () => {
+    const { user } = show();
+    await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
+    await user.click(screen.getByRole("button", { name: "Undo all" }));
+    await user.click(
+      within(await screen.findByRole("alertdialog")).getByRole("button", { name: "Undo all" }),
+    );
+    expect(excerpt()).toBe("Seen by nine cameras.");
+    await user.click(screen.getByRole("button", { name: "Undo" }));
+    expect(excerpt()).toBe("Seen by nine cameras. Twice.");
+  });
+
+  it("says that the network is gone, keeps the edits, and saves by itself once it is back", async () => {
+    let there = false;
+    const { user } = show({
+      [`PUT ${ONE}`]: () => (there ? POST : new ProblemError(0, "The server does not answer", "Look.")),
+    });
+    await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
+    await user.click(save());
+    expect(await screen.findByText(/The server does not answer, so the post is not saved yet/)).toBeTruthy();
+    there = true;
+    act(() => void window.dispatchEvent(new Event("online")));
+    expect(await screen.findByText("Saved: “A fireball”.")).toBeTruthy();
+    expect(screen.queryByText(/does not answer/)).toBeNull();
   });
 
   /** Shows the editor with a function that saves the post elsewhere and refetches it here. */
@@ -155,7 +249,6 @@ describe("the editor of a post", () => {
     };
     return { ...shown, saveElsewhere };
   }
-  const excerpt = () => (screen.getByLabelText("Excerpt") as HTMLTextAreaElement).value;
 
   it("takes what somebody else has saved while nothing is written here", async () => {
     const { user, calls, saveElsewhere } = showShared();
@@ -167,20 +260,23 @@ describe("the editor of a post", () => {
     expect(last(calls, `PUT ${ONE}`).body).toEqual({ version: 8, excerpt: "Seen by ten cameras.!" });
   });
 
-  it("saves from the version it began with when somebody else saves while one writes", async () => {
+  it("tells of what somebody else has saved while one writes, side by side", async () => {
     const { user, calls, saveElsewhere } = showShared();
     await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
-    await saveElsewhere({ version: 8, excerpt: "Seen by ten cameras." });
+    await saveElsewhere({ version: 8, excerpt: "Seen by ten cameras.", title: "Ten" });
     expect(excerpt()).toBe("Seen by nine cameras. Twice.");
-    await user.click(screen.getByRole("button", { name: "Save" }));
-    expect(last(calls, `PUT ${ONE}`).body).toMatchObject({ version: 3 });
+    const alert = within(await screen.findByRole("alert"));
+    expect(alert.getByText("2 places changed by either of you")).toBeTruthy();
+    await user.click(alert.getByRole("button", { name: "Keep mine as it is" }));
+    await user.click(save());
+    expect(last(calls, `PUT ${ONE}`).body).toMatchObject({ version: 8, title: "A fireball" });
   });
 
-  it("loses nothing of whoever leaves at once", async () => {
+  it("loses nothing where the person leaves at once", async () => {
     const { user, unmount } = show();
     await user.type(await screen.findByLabelText("Excerpt"), "!");
     unmount();
-    expect(localStorage.getItem("post draft Mira b/7")).toContain("cameras.!");
+    await waitFor(async () => expect((await kept())?.now.excerpt).toContain("cameras.!"));
   });
 
   it("writes a new post", async () => {
@@ -265,7 +361,7 @@ describe("what an editor would lose", () => {
   });
 
   it("is told apart from what is the same", () => {
-    expect(differing(VALUES, { title: "A fireball", tags: ["comet"], byline: "Edda" })).toEqual({
+    expect(differing(VALUES, { ...VALUES, tags: ["comet"], byline: "Edda" })).toEqual({
       byline: "Edda",
     });
   });

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { blogQuery } from "@/api/blogs";
 import type { ReaderDocument } from "@/api/pages";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";

@@ -6,12 +6,12 @@ import { returningFocus } from "@/ui/focus";
 import { SignInForm } from "./SignInForm";
 
 /** The sign-in over the page after the session has expired. */
-export function SignInAgain({ person }: { person: string }) {
+export function SignInAgain({ person }: { person: Session }) {
   const queries = useQueryClient();
 
   function goOn(session: Session) {
     // Another person must not see the first one's page.
-    if (session.name === person)
+    if (session.user === person.user)
       queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== keys.session()[0] });
     else window.location.assign("/");
   }
@@ -26,9 +26,10 @@ export function SignInAgain({ person }: { person: string }) {
         >
           <Dialog.Title className="text-lg">Your session has ended</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-ink2">
-            Sign in as {person} to go on. Nothing on the page is lost.
+            You were signed in as {person.user}
+            {person.name !== person.user && ` (${person.name})`}. Nothing on the page is lost.
           </Dialog.Description>
-          <SignInForm onEntered={goOn} />
+          <SignInForm name={person.user ?? ""} onEntered={goOn} />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

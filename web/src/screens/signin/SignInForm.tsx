@@ -13,10 +13,16 @@ interface Form {
   code: string;
 }
 
+interface SignInFormProps {
+  /** The name to begin with. */
+  name?: string;
+  onEntered?: (session: Session) => void;
+}
+
 /** Name, password, and the code of a second factor. `onEntered` gets the person. */
-export function SignInForm({ onEntered }: { onEntered?: (session: Session) => void }) {
+export function SignInForm({ name = "", onEntered }: SignInFormProps) {
   const queries = useQueryClient();
-  const form = useForm<Form>({ defaultValues: { name: "", password: "", code: "" } });
+  const form = useForm<Form>({ defaultValues: { name, password: "", code: "" } });
   const [forgot, setForgot] = useState(false);
   const [coded, setCoded] = useState(false);
   const entering = useMutation({

@@ -6,7 +6,7 @@ import type { Source } from "@/api/sources";
 import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
 import { FormError } from "@/components/FormError";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { AskForm } from "@/screens/platforms/AskForm";
 import { AskTestResult } from "@/screens/platforms/AskTestResult";
 import { SuggestedWords } from "@/screens/platforms/SuggestedWords";

@@ -4,7 +4,7 @@ import { keys } from "@/api/keys";
 import { changeSource, choicesOf, type Source, type SourceChoices } from "@/api/sources";
 import { useMay } from "@/api/useRole";
 import { PageTexts } from "@/components/PageTexts";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 import { WordNumber } from "@/ui/WordNumber";

@@ -3,7 +3,7 @@ import type { CampaignDocument } from "@/api/campaigns";
 import { chosenSourcesQuery } from "@/api/sources";
 import { useMay } from "@/api/useRole";
 import { SourceChoice } from "@/components/source-choice/SourceChoice";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordSelect } from "@/ui/WordSelect";
 import { RuleCard } from "../rules/RuleCard";

@@ -1,6 +1,6 @@
 import type { CampaignDocument, MatchRule } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { nameOf, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";

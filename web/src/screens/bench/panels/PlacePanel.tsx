@@ -3,7 +3,7 @@ import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { seenCategoriesQuery } from "@/api/sources";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { WordNumber } from "@/ui/WordNumber";
 import { WordText } from "@/ui/WordText";
 import { BylineSentence } from "../rules/place/BylineSentence";

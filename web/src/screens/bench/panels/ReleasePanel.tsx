@@ -1,7 +1,7 @@
 import type { CampaignDocument } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { ModeChoice } from "@/components/ModeChoice";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { WordSelect } from "@/ui/WordSelect";
 import { Effect } from "../rules/Effect";
 import { RuleCard } from "../rules/RuleCard";

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { hasMoved, moved, nameOf, withCopy, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type CampaignDocument, layoutsQuery } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { Menu } from "@/ui/Menu";
 import { CopiesSentence } from "../rules/CopiesSentence";
 import { ExcerptSentence } from "../rules/ExcerptSentence";

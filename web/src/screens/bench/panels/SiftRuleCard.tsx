@@ -2,7 +2,7 @@ import { memo } from "react";
 import type { WordListRow } from "@/api/blogs";
 import type { SiftRule } from "@/api/campaigns";
 import { faultAt, type Schemas } from "@/api/client";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { plural } from "@/lib/format";
 import { moved, nameOf, withCopy, withEntry } from "@/lib/rules";
 import { WordSelect } from "@/ui/WordSelect";

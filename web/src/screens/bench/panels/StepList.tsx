@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { hasMoved, moved, nameOf, newId, withCopy, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";

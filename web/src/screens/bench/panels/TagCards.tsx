@@ -1,7 +1,7 @@
 import type { WordListRow } from "@/api/blogs";
 import type { CampaignDocument } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
-import { same } from "@/lib/edits";
+import { same } from "@/lib/editing/edits";
 import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordList } from "@/ui/WordList";
 import { WordSelect } from "@/ui/WordSelect";

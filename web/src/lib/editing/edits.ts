@@ -1,4 +1,4 @@
-import { changedText } from "./changed-text";
+import { changedText } from "@/lib/changed-text";
 
 /** A value being edited with all its states, for undo. */
 export interface Edits<T> {

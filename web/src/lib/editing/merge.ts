@@ -1,5 +1,5 @@
+import { freeId } from "@/lib/rules";
 import { same } from "./edits";
-import { freeId } from "./rules";
 
 /** The result of merging one person's edits into another's. */
 export interface Merged<T> {

@@ -1,0 +1,74 @@
+import { Redo2, Undo2 } from "lucide-react";
+import { Button } from "@/ui/Button";
+import { Confirm } from "@/ui/Confirm";
+import type { Edited } from "./useEdited";
+
+interface SaveButtonsProps<T> {
+  edited: Edited<T>;
+  /** What is edited: “the post”. */
+  what: string;
+  label?: string;
+  /** Whether the value can be saved as it is. */
+  valid?: boolean;
+  /** Whether it is not on the server yet, so that it can be saved as it was proposed. */
+  isNew?: boolean;
+}
+
+/** Undo, redo, giving up, and saving, for a document being edited. */
+export function SaveButtons<T>({
+  edited,
+  what,
+  label = "Save",
+  valid = true,
+  isNew = false,
+}: SaveButtonsProps<T>) {
+  const { changed, saving, conflict } = edited;
+  const sending = saving.state === "sending";
+  return (
+    <>
+      <span role="status" className="text-xs font-medium text-plum">
+        {sending ? "saving…" : changed ? "not saved" : ""}
+      </span>
+      {(edited.canUndo || edited.canRedo) && (
+        <>
+          <Button
+            small
+            aria-label="Undo"
+            title="Undo (Ctrl+Z)"
+            disabled={!edited.canUndo}
+            onClick={edited.undo}
+          >
+            <Undo2 size={14} aria-hidden="true" />
+          </Button>
+          <Button
+            small
+            aria-label="Redo"
+            title="Redo (Ctrl+Shift+Z)"
+            disabled={!edited.canRedo}
+            onClick={edited.redo}
+          >
+            <Redo2 size={14} aria-hidden="true" />
+          </Button>
+        </>
+      )}
+      {changed && (
+        <Confirm
+          trigger={<Button>Undo all</Button>}
+          title="Undo all edits?"
+          text={`What you changed goes, and its draft with it. ${what.replace(/^t/, "T")} stays as it was saved. Undo brings your edits back while this page is open.`}
+          action="Undo all"
+          onConfirm={edited.giveUp}
+        />
+      )}
+      <Button
+        look={changed || isNew ? "primary" : "plain"}
+        busy={sending}
+        disabled={!(changed || isNew) || !valid || conflict.theirs !== null}
+        title="Ctrl+S"
+        onClick={() => edited.save()}
+      >
+        {label}
+      </Button>
+    </>
+  );
+}
