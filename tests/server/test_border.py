@@ -6,6 +6,7 @@ from typing import Any
 
 from glyptarch_server.common.border import holds_no_text
 
+from tests.server.fixtures import comment_form
 from tests.server.test_api import RULES, ApiCase
 
 FAR = 10**30

@@ -30,6 +30,7 @@ from glyptarch_server.blogs.models import (
 from glyptarch_server.blogs.queries import owns_a_blog, removed_blogs_of, zone_named
 from glyptarch_server.common.hosts import checked_hosts
 from glyptarch_server.common.problems import Conflict, Forbidden, Invalid, NotFound
+from glyptarch_server.common.versions import lock_version
 
 __all__ = [
     "add_member",
@@ -107,16 +108,19 @@ def make_blog(
 _SETTINGS = ["title", "tagline", "language", "player_hosts"]
 
 
-def change_blog(blog: Blog, *, title: str, tagline: str, language: str, player_hosts: Sequence[str]) -> None:
+def change_blog(
+    blog: Blog, *, title: str, tagline: str, language: str, player_hosts: Sequence[str], begun: int | None = None
+) -> None:
     """Change the settings of a blog. Its address stays, so that links to it work.
 
-    Raises Invalid.
+    Raises Invalid, and Conflict where somebody has changed them since.
     """
     before = {name: getattr(blog, name) for name in _SETTINGS}
     blog.title, blog.tagline, blog.language = title.strip(), tagline.strip(), _checked_language(language)
     blog.player_hosts = checked_hosts(player_hosts, path="player_hosts")
     with transaction.atomic():
-        blog.save(update_fields=_SETTINGS)
+        lock_version(blog, begun, before["title"])
+        blog.save(update_fields=[*_SETTINGS, "version"])
         after = {name: getattr(blog, name) for name in _SETTINGS}
         record("blog.changed", blog.title, blog=blog.pk, before=before, after=after)
 
@@ -251,15 +255,18 @@ def add_word_list(blog: Blog, name: str, words: Collection[str], *, now: datetim
         )
 
 
-def change_word_list(row: WordList, name: str, words: Collection[str], *, now: datetime) -> WordList:
+def change_word_list(
+    row: WordList, name: str, words: Collection[str], *, begun: int | None = None, now: datetime
+) -> WordList:
     """Change name and words of a list.
 
-    Its key stays, since rules refer to it.
+    Its key stays, since rules refer to it. Raises Conflict where somebody has changed it since.
     """
-    before = row.words
+    before, former = row.words, row.name
     row.name, row.words, row.changed_at = name.strip(), _clean(words), now
     with transaction.atomic():
-        row.save(update_fields=["name", "words", "changed_at"])
+        lock_version(row, begun, former)
+        row.save(update_fields=["name", "words", "changed_at", "version"])
         record("library.word_list_changed", row.name, blog=row.blog_id, before=before[:200], after=row.words[:200])
     return row
 
@@ -315,15 +322,18 @@ def add_term_table(blog: Blog, name: str, text: str, *, now: datetime) -> TermTa
         )
 
 
-def change_term_table(row: TermTable, name: str, text: str, *, now: datetime) -> TermTable:
+def change_term_table(
+    row: TermTable, name: str, text: str, *, begun: int | None = None, now: datetime
+) -> TermTable:
     """Change name and lines of a table.
 
-    Its key stays, since rules refer to it.
+    Its key stays, since rules refer to it. Raises Conflict where somebody has changed it since.
     """
-    before = row.rows
+    before, former = row.rows, row.name
     row.name, row.rows, row.changed_at = name.strip(), _table_rows(text), now
     with transaction.atomic():
-        row.save(update_fields=["name", "rows", "changed_at"])
+        lock_version(row, begun, former)
+        row.save(update_fields=["name", "rows", "changed_at", "version"])
         record("library.term_table_changed", row.name, blog=row.blog_id, before=before[:200], after=row.rows[:200])
     return row
 

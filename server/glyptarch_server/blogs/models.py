@@ -5,6 +5,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from glyptarch_server.blogs.roles import Role
+from glyptarch_server.common.versions import Versioned
 
 __all__ = [
     "Blog",
@@ -21,7 +22,7 @@ __all__ = [
 ]
 
 
-class Blog(models.Model):
+class Blog(Versioned):
     """A publication that posts go to, served by Glyptarch itself."""
 
     slug = models.SlugField(max_length=60, unique=True)
@@ -108,7 +109,7 @@ class FormerName(models.Model):
         indexes = [models.Index(fields=["kind", "target"], name="former_name_by_target")]
 
 
-class WordList(models.Model):
+class WordList(Versioned):
     """Terms shared by the rules of a blog's campaigns. ``key`` refers to it in documents."""
 
     blog = models.ForeignKey(Blog, on_delete=models.CASCADE, related_name="word_lists")
@@ -121,7 +122,7 @@ class WordList(models.Model):
         constraints = [models.UniqueConstraint(fields=["blog", "key"], name="word_list_key_once")]
 
 
-class TermTable(models.Model):
+class TermTable(Versioned):
     """Terms with replacements, shared by a blog's campaigns.
 
     ``rows`` are ``[term, replacement, link]``.

@@ -36,13 +36,13 @@ router = Router(tags=["blogs"])
 
 
 def _word_list(row: "WordList") -> WordListOut:
-    return WordListOut(key=row.key, name=row.name, words=row.words)
+    return WordListOut(version=row.version, key=row.key, name=row.name, words=row.words)
 
 
 def _term_table(row: "TermTable") -> TermTableOut:
     lines = io.StringIO()
     csv.writer(lines, lineterminator="\n").writerows(row.rows)
-    return TermTableOut(key=row.key, name=row.name, lines=len(row.rows), text=lines.getvalue())
+    return TermTableOut(version=row.version, key=row.key, name=row.name, lines=len(row.rows), text=lines.getvalue())
 
 
 @router.get("/blogs", response=list[BlogSummaryOut], operation_id="listBlogs")
@@ -74,11 +74,12 @@ def bring_back_blog(request: HttpRequest, slug: str) -> BlogSummaryOut:
     return BlogSummaryOut(slug=blog.slug, title=blog.title, role=Role.OWNER)
 
 
-@router.patch("/blogs/{blog}", response={204: None}, operation_id="changeBlog")
-def change_blog(request: HttpRequest, blog: str, payload: ChangeBlogIn) -> tuple[int, None]:
+@router.patch("/blogs/{blog}", response=BlogOut, operation_id="changeBlog")
+def change_blog(request: HttpRequest, blog: str, payload: ChangeBlogIn) -> BlogOut:
     """Change name, tagline or language of a blog."""
-    actions.change_blog(queries.blog_for(request.user, blog, Role.OWNER), **payload.model_dump())
-    return 204, None
+    values = payload.model_dump(exclude={"version"})
+    actions.change_blog(queries.blog_for(request.user, blog, Role.OWNER), begun=payload.version, **values)
+    return get_blog(request, blog)
 
 
 @router.delete("/blogs/{blog}", response={204: None}, operation_id="removeBlog")
@@ -114,6 +115,7 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         language=row.language,
         time_zone=row.time_zone,
         player_hosts=row.player_hosts,
+        version=row.version,
         categories=[category.name for category in queries.categories_of(row)],
         tags=[tag.name for tag in queries.tags_of(row)],
         bylines=[byline.name for byline in queries.bylines_of(row)],
@@ -136,7 +138,10 @@ def change_word_list(request: HttpRequest, blog: str, key: str, payload: WordLis
     The change takes effect in every campaign that uses it.
     """
     row = queries.word_list_of(queries.blog_for(request.user, blog, Role.EDITOR), key)
-    return _word_list(actions.change_word_list(row, payload.name, payload.words, now=wiring.clock()()))
+    changed = actions.change_word_list(
+        row, payload.name, payload.words, begun=payload.version, now=wiring.clock()()
+    )
+    return _word_list(changed)
 
 
 @router.post("/blogs/{blog}/term-tables", response=TermTableOut, operation_id="addTermTable")
@@ -153,4 +158,7 @@ def change_term_table(request: HttpRequest, blog: str, key: str, payload: TermTa
     The change takes effect in every campaign that uses it.
     """
     row = queries.term_table_of(queries.blog_for(request.user, blog, Role.EDITOR), key)
-    return _term_table(actions.change_term_table(row, payload.name, payload.text, now=wiring.clock()()))
+    changed = actions.change_term_table(
+        row, payload.name, payload.text, begun=payload.version, now=wiring.clock()()
+    )
+    return _term_table(changed)

@@ -8,6 +8,7 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_server.blogs.queries import Role
 from glyptarch_server.common.out import Out
+from glyptarch_server.common.versions import Begun
 
 __all__ = [
     "AuditEntryOut",
@@ -47,6 +48,7 @@ class ChangeBlogIn(Schema):
     player_hosts: list[Annotated[str, StringConstraints(max_length=200)]] = Field(
         default=[], max_length=30, description="Hosts whose players its posts may show."
     )
+    version: Begun = None
 
 
 class RemovedBlogOut(Out):
@@ -93,6 +95,7 @@ class BlogOut(Out):
     language: str
     time_zone: str
     player_hosts: list[str]
+    version: int
     categories: list[str]
     tags: list[str]
     bylines: list[str]
@@ -105,6 +108,7 @@ class WordListIn(Schema):
 
     name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
     words: list[Annotated[str, StringConstraints(max_length=200)]] = Field(max_length=5000)
+    version: Begun = None
 
 
 class WordListOut(Out):
@@ -113,6 +117,7 @@ class WordListOut(Out):
     key: str
     name: str
     words: list[str]
+    version: int
 
 
 class TermTableIn(Schema):
@@ -120,6 +125,7 @@ class TermTableIn(Schema):
 
     name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
     text: str = Field(max_length=500_000)
+    version: Begun = None
 
 
 class TermTableOut(Out):
@@ -129,6 +135,7 @@ class TermTableOut(Out):
     name: str
     lines: int
     text: str
+    version: int
 
 
 BlogOut.model_rebuild()

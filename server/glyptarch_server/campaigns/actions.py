@@ -203,16 +203,21 @@ def plan_next(campaign: Campaign, *, now: datetime) -> None:
     campaign.save(update_fields=["next_run_at"])
 
 
-def set_schedule(campaign: Campaign, schedule: Schedule, *, paused: bool, now: datetime) -> Campaign:
+def set_schedule(
+    campaign: Campaign, schedule: Schedule, *, paused: bool, begun: int | None = None, now: datetime
+) -> Campaign:
     """Set the schedule of a campaign and whether it is paused.
 
-    Return the updated campaign.
+    Return the updated campaign. Raises Conflict where somebody has changed it since.
     """
     with transaction.atomic():
         row = _locked(campaign)
+        if begun is not None and begun != row.schedule_version:
+            raise Conflict(f"Somebody else has changed the schedule of “{row.name}” since you began.")
         before = {"schedule": row.schedule, "paused": row.paused}
         row.schedule, row.paused = schedule.model_dump(mode="json"), paused
-        row.save(update_fields=["schedule", "paused"])
+        row.schedule_version += 1
+        row.save(update_fields=["schedule", "paused", "schedule_version"])
         plan_next(row, now=now)
         after = {"schedule": row.schedule, "paused": row.paused}
         record("campaign.schedule", row.name, blog=row.blog_id, before=before, after=after)
@@ -231,7 +236,8 @@ def set_paused(blog: Blog, slugs: Sequence[str], *, paused: bool, now: datetime)
         campaigns = list(rows.select_for_update(of=("self",)).select_related("blog").order_by("pk"))
         for row in campaigns:
             row.paused = paused
-            row.save(update_fields=["paused"])
+            row.schedule_version += 1
+            row.save(update_fields=["paused", "schedule_version"])
             plan_next(row, now=now)
             record("campaign.paused" if paused else "campaign.resumed", row.name, blog=blog.pk)
     return len(campaigns)

@@ -23,6 +23,8 @@ class Campaign(models.Model):
     # When it runs (``Schedule`` in core), separate from the rules, so that a change makes no revision.
     schedule = models.JSONField(default=dict)
     paused = models.BooleanField(default=False)
+    # Counts what people have changed of the schedule.
+    schedule_version = models.PositiveIntegerField(default=1)
     # The next run; null for campaigns that are run by hand, paused, archived, or past their last day.
     next_run_at = models.DateTimeField(null=True)
 

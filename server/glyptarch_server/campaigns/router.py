@@ -60,6 +60,7 @@ def _campaign(campaign: "Campaign") -> CampaignOut:
         saved_by=_by(revision),
         document=queries.document_of(revision),
         schedule=queries.schedule_of(campaign),
+        schedule_version=campaign.schedule_version,
         paused=campaign.paused,
         next_run_at=campaign.next_run_at,
         time_zone=campaign.blog.time_zone,
@@ -168,7 +169,10 @@ def set_schedule(request: HttpRequest, blog: str, slug: str, payload: ScheduleIn
     """
     campaign = queries.campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     now = wiring.clock()()
-    return _campaign(actions.set_schedule(campaign, payload.schedule, paused=payload.paused, now=now))
+    changed = actions.set_schedule(
+        campaign, payload.schedule, paused=payload.paused, begun=payload.version, now=now
+    )
+    return _campaign(changed)
 
 
 _SHOWN_TIMES = 5

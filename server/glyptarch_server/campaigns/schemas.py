@@ -10,6 +10,7 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_server.common.fields import RevisionNumber
 from glyptarch_server.common.out import Out
+from glyptarch_server.common.versions import Begun
 
 __all__ = [
     "ArchiveIn",
@@ -84,6 +85,7 @@ class CampaignOut(Out):
     saved_by: str
     document: CampaignDocument
     schedule: Schedule
+    schedule_version: int
     paused: bool
     next_run_at: datetime | None
     time_zone: str
@@ -94,6 +96,7 @@ class ScheduleIn(Schema):
 
     schedule: Schedule
     paused: bool = False
+    version: Begun = None
 
 
 class TimesIn(Schema):

@@ -19,6 +19,7 @@ from glyptarch_server import wiring
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.versions import lock_version
 from glyptarch_server.pages import queries
 from glyptarch_server.pages.fetching import fetch_pages
 from glyptarch_server.pages.gathering import SiteRead
@@ -122,31 +123,26 @@ def make_reader(blog: Blog, name: str, document: ReaderDocument, *, now: datetim
 
 
 def save_reader(
-    reader: Reader, name: str, document: ReaderDocument, *, mends_itself: bool, seen: datetime, now: datetime
+    reader: Reader, name: str, document: ReaderDocument, *, mends_itself: bool, begun: int | None, now: datetime
 ) -> Reader:
-    """Change a reader. ``seen`` is the change the person knows.
-
-    Raises Conflict after a later one.
-    """
+    """Change a reader. Raises Conflict where somebody has changed it since."""
     with transaction.atomic():
         row = Reader.objects.select_for_update().get(pk=reader.pk)
-        if row.changed_at != seen:
-            raise Conflict(
-                "Somebody else has changed this reader meanwhile. Open it again; what you typed is still here."
-            )
-        _set(row, name, document, now=now)
+        _set(row, name, document, begun=begun, now=now)
         row.mends_itself = mends_itself
         row.save(update_fields=["mends_itself"])
     return row
 
 
-def _set(row: Reader, name: str, document: ReaderDocument, *, now: datetime) -> None:
+def _set(row: Reader, name: str, document: ReaderDocument, *, begun: int | None = None, now: datetime) -> None:
+    lock_version(row, begun, row.name)
     before = {"name": row.name, "document": row.document}
     row.name, row.url, row.document = name, document.url, document.model_dump(mode="json")
     row.changed_at = now
     # Tallies of the former rules say nothing about these.
     row.tallies, row.drift, row.drifted_at, row.drifted_of = [], [], None, ""
-    row.save(update_fields=["name", "url", "document", "changed_at", "tallies", "drift", "drifted_at", "drifted_of"])
+    rules = ["name", "url", "document", "changed_at", "version"]
+    row.save(update_fields=[*rules, "tallies", "drift", "drifted_at", "drifted_of"])
     # Unchanged lists are read again, because these rules may find other items.
     for source in row.sources.all():
         state = source.state

@@ -2,10 +2,12 @@
 
 from django.db import models
 
+from glyptarch_server.common.versions import Versioned
+
 __all__ = ["Reader", "Snapshot"]
 
 
-class Reader(models.Model):
+class Reader(Versioned):
     """A page reader: its document, and the history of its readings.
 
     ``tallies`` are the counts of the last readings, ``known`` the values of the newest articles, ``drift`` the counts

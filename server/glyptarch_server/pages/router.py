@@ -308,6 +308,7 @@ def _reader(row: "Reader") -> ReaderOut:
         name=row.name,
         url=row.url,
         document=queries.document_of(row),
+        version=row.version,
         changed_at=row.changed_at,
         mends_itself=row.mends_itself,
         mended_at=row.mended_at,
@@ -344,7 +345,7 @@ def save_reader(request: HttpRequest, blog: str, key: str, payload: SaveReaderIn
         payload.name,
         document,
         mends_itself=payload.mends_itself,
-        seen=payload.seen,
+        begun=payload.version,
         now=wiring.clock()(),
     )
     return _reader(saved)

@@ -9,6 +9,7 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
+from glyptarch_server.common.versions import Begun
 
 __all__ = [
     "ArticleCellOut",
@@ -185,13 +186,10 @@ class ReaderIn(Schema):
 
 
 class SaveReaderIn(ReaderIn):
-    """A changed reader.
-
-    ``seen`` is the time of the change that the person knows.
-    """
+    """A changed reader."""
 
     mends_itself: bool = False
-    seen: datetime
+    version: Begun = None
 
 
 class ChangeOut(Out):
@@ -241,6 +239,7 @@ class ReaderOut(Out):
     name: str
     url: str
     document: ReaderDocument
+    version: int
     changed_at: datetime
     mends_itself: bool
     mended_at: datetime | None

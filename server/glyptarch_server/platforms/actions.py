@@ -17,6 +17,7 @@ from pydantic import ValidationError
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.versions import lock_version
 from glyptarch_server.platforms import queries
 from glyptarch_server.platforms.access import fields_of, request_of, sealed_fields
 from glyptarch_server.platforms.models import Connection, Usage
@@ -116,13 +117,17 @@ def make_connection(
         raise Conflict("A connection of this name has just been made.") from error
 
 
-def save_connection(connection: Connection, *, name: str, address: str, fields: Mapping[str, str]) -> None:
+def save_connection(
+    connection: Connection, *, name: str, address: str, fields: Mapping[str, str], begun: int | None = None
+) -> None:
     """Change a connection.
 
-    Empty secrets keep their value. A new address needs the secrets again. Raises Invalid.
+    Empty secrets keep their value. A new address needs the secrets again. Raises Invalid, and Conflict where somebody
+    has changed it since.
     """
     before = {"name": connection.name, "address": connection.address}
     with transaction.atomic():
+        lock_version(connection, begun, connection.name)
         # A worker may have renewed the token since the row was loaded.
         connection.sealed = Connection.objects.select_for_update().get(pk=connection.pk).sealed
         stored = {} if _address(address) != connection.address else fields_of(connection)
@@ -130,7 +135,7 @@ def save_connection(connection: Connection, *, name: str, address: str, fields: 
         connection.name, connection.address = name, _address(address)
         connection.state, connection.detail = ConnectionState.UNCHECKED.value, ""
         connection.waits_until = None
-        connection.save(update_fields=["sealed", "name", "address", "state", "detail", "waits_until"])
+        connection.save(update_fields=["sealed", "name", "address", "state", "detail", "waits_until", "version"])
         after = {"name": connection.name, "address": connection.address}
         record("connection.changed", connection.name, blog=connection.blog_id, before=before, after=after)
 

@@ -2,10 +2,12 @@
 
 from django.db import models
 
+from glyptarch_server.common.versions import Versioned
+
 __all__ = ["Connection", "Usage"]
 
 
-class Connection(models.Model):
+class Connection(Versioned):
     """Credentials for a platform.
 
     ``sealed`` are its encrypted fields (``common/seal.py``), never returned. ``state`` is the platform's last verdict;

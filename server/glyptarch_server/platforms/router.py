@@ -75,6 +75,7 @@ def _connection(row: "Connection") -> ConnectionOut:
 def _connection_out(row: "Connection", used: Mapping[str, int]) -> ConnectionOut:
     return ConnectionOut(
         key=row.key,
+        version=row.version,
         platform=row.platform,
         name=row.name,
         address=row.address,
@@ -108,7 +109,9 @@ def make_connection(request: HttpRequest, blog: str, payload: ConnectionIn) -> C
 def save_connection(request: HttpRequest, blog: str, key: str, payload: SaveConnectionIn) -> ConnectionOut:
     """Change a connection and check it."""
     row = queries.connection_of(blog_for(request.user, blog, Role.EDITOR), key)
-    actions.save_connection(row, name=payload.name, address=payload.address, fields=payload.fields)
+    actions.save_connection(
+        row, name=payload.name, address=payload.address, fields=payload.fields, begun=payload.version
+    )
     return _connection(actions.check(row, fetcher=wiring.fetcher(), now=wiring.clock()()))
 
 

@@ -7,6 +7,7 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from glyptarch_server.common.out import Out
+from glyptarch_server.common.versions import Begun
 from glyptarch_server.platforms.states import ConnectionState
 
 __all__ = [
@@ -69,6 +70,7 @@ class SaveConnectionIn(Schema):
     name: Name
     address: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
     fields: Fields = {}
+    version: Begun = None
 
 
 class SignInOut(Out):
@@ -91,6 +93,7 @@ class ConnectionOut(Out):
     """A connection without its secrets."""
 
     key: str
+    version: int
     platform: str
     name: str
     address: str

@@ -14,6 +14,7 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.hosts import checked_hosts
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.versions import lock_version
 from glyptarch_server.common.yaml_text import YamlFault, load_yaml, write_yaml
 from glyptarch_server.pages.queries import reader_of
 from glyptarch_server.platforms.actions import checked_parameters
@@ -108,14 +109,24 @@ def _is_on(line: Mapping[Any, Any]) -> bool:
 
 
 def change_asks(
-    source: Source, *, connection: str, parameters: Mapping[str, Any], search_words: Sequence[Mapping[str, Any]]
+    source: Source,
+    *,
+    connection: str,
+    parameters: Mapping[str, Any],
+    search_words: Sequence[Mapping[str, Any]],
+    begun: int | None = None,
 ) -> None:
-    """Change a source's platform parameters. Raises Invalid."""
+    """Change a source's platform parameters.
+
+    Raises Invalid, and Conflict where somebody has changed the source since.
+    """
     ask = _ask_of(source)
     row, checked = asked_of(source.blog, ask.platform, connection, parameters)
     before = {"parameters": ask.parameters, "search_words": ask.search_words}
     ask.connection, ask.parameters, ask.search_words = row, checked, list(search_words)
     with transaction.atomic():
+        lock_version(source, begun, source.title)
+        source.save(update_fields=["version"])
         ask.save(update_fields=["connection", "parameters", "search_words"])
         # What the last answer to other parameters said of its state holds no more.
         SourceState.objects.filter(source=source).update(etag="", last_modified="")
@@ -146,10 +157,12 @@ def change_source(
     text_selector: str = "",
     rendered: bool = False,
     rendered_hosts: Sequence[str] = (),
+    begun: int | None = None,
 ) -> None:
     """Change name, rights and settings of a source.
 
-    Raises Invalid for a bad selector or host, NotFound for an unknown page reader.
+    Raises Invalid for a bad selector or host, NotFound for an unknown page reader, Conflict where somebody has changed
+    the source since.
     """
     hosts = checked_hosts(rendered_hosts, path="rendered_hosts")
     try:
@@ -166,7 +179,8 @@ def change_source(
     texts.words, texts.reader, texts.selector = full_text_words, reader, text_selector.strip()
     after = _audited(source)
     with transaction.atomic():
-        source.save(update_fields=_CHANGEABLE)
+        lock_version(source, begun, before["title"])
+        source.save(update_fields=[*_CHANGEABLE, "version"])
         texts.save()
         if before["rendered"] != after["rendered"]:
             # What was read without its scripts says nothing about what it is with them.

@@ -4,6 +4,8 @@ from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
+from glyptarch_server.common.versions import Versioned
+
 __all__ = [
     "AddressPattern",
     "FullText",
@@ -24,7 +26,7 @@ class _WithParts(models.Manager["Source"]):
         return super().get_queryset().select_related("state", "access_row", "full_text_row", "ask_row")
 
 
-class Source(models.Model):
+class Source(Versioned):
     """A feed, site or platform of a blog: its identity, rights and labels.
 
     ``key`` names it in documents. A site has a page ``reader``, a platform an ``ask``. ``right`` is what may be

@@ -27,7 +27,7 @@ from glyptarch_server.sources.schemas import (
     AddressPatternIn,
     AddressPatternOut,
     AskedOut,
-    AsksIn,
+    ChangeAsksIn,
     AsksYaml,
     ChangedOut,
     ChangeManyIn,
@@ -74,6 +74,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
     return [
         SourceOut(
             key=row.key,
+            version=row.version,
             title=row.title,
             url=row.url,
             link=row.state.link,
@@ -141,7 +142,7 @@ def add_platform_source(request: HttpRequest, blog: str, payload: AddPlatformSou
 
 
 @router.put("/blogs/{blog}/sources/{key}/asks", response=SourceOut, operation_id="changeAsks")
-def change_asks(request: HttpRequest, blog: str, key: str, payload: AsksIn) -> SourceOut:
+def change_asks(request: HttpRequest, blog: str, key: str, payload: ChangeAsksIn) -> SourceOut:
     """Change a source's platform parameters."""
     source = queries.source_of(blog_for(request.user, blog, Role.EDITOR), key)
     actions.change_asks(
@@ -149,6 +150,7 @@ def change_asks(request: HttpRequest, blog: str, key: str, payload: AsksIn) -> S
         connection=payload.connection,
         parameters=payload.parameters,
         search_words=[line.dict() for line in payload.search_words],
+        begun=payload.version,
     )
     return get_source(request, blog, key).source
 
@@ -295,8 +297,8 @@ def get_source(request: HttpRequest, blog: str, key: str) -> SourceDetailOut:
     return SourceDetailOut(source=_sources([row])[0], readings=readings, saved_bytes=queries.saved_bytes(source))
 
 
-@router.patch("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="changeSource")
-def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSourceIn) -> tuple[int, None]:
+@router.patch("/blogs/{blog}/sources/{key}", response=SourceOut, operation_id="changeSource")
+def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSourceIn) -> SourceOut:
     """Change name and rights of a source.
 
     They apply to posts made from now on.
@@ -315,8 +317,9 @@ def change_source(request: HttpRequest, blog: str, key: str, payload: ChangeSour
         text_selector=payload.text_selector,
         rendered=payload.rendered,
         rendered_hosts=payload.rendered_hosts,
+        begun=payload.version,
     )
-    return 204, None
+    return get_source(request, blog, key).source
 
 
 @router.delete("/blogs/{blog}/sources/{key}", response={204: None}, operation_id="removeSource")

@@ -9,6 +9,7 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from glyptarch_server.common.out import Out
+from glyptarch_server.common.versions import Begun
 
 __all__ = [
     "AccessIn",
@@ -83,6 +84,12 @@ class AsksIn(Schema):
     search_words: list[WordsLine] = Field(default=[], max_length=100)
 
 
+class ChangeAsksIn(AsksIn):
+    """Changed platform parameters."""
+
+    version: Begun = None
+
+
 class AddPlatformSourceIn(AsksIn):
     """A source that is read from a platform."""
 
@@ -119,6 +126,7 @@ class ChangeSourceIn(Schema):
     text_selector: str = Field(default="", max_length=500, description="Where the text of pages stands.")
     rendered: bool = Field(default=False, description="Whether pages are read after their scripts have run.")
     rendered_hosts: list[Annotated[str, StringConstraints(max_length=200)]] = Field(default=[], max_length=10)
+    version: Begun = None
 
 
 class AddressPatternIn(Schema):
@@ -192,6 +200,7 @@ class SourceOut(Out):
     """A source in the list, with how its last reading went."""
 
     key: str
+    version: int = Field(description="Counts what people have changed of it.")
     title: str
     url: str
     link: str

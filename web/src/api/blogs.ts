@@ -20,10 +20,7 @@ export const blogQuery = (blog: string) =>
     staleTime: 60_000,
   });
 
-interface WordListBody {
-  name: string;
-  words: string[];
-}
+type WordListBody = Schemas["WordListIn"];
 
 export function addWordList(blog: string, body: WordListBody): Promise<WordListRow> {
   return unwrap(client.POST("/api/blogs/{blog}/word-lists", { params: { path: { blog } }, body }));
@@ -39,11 +36,8 @@ export async function removeWordList(blog: string, key: string): Promise<void> {
   );
 }
 
-interface TermTableBody {
-  name: string;
-  /** A line for each term, as CSV: what, by, link. */
-  text: string;
-}
+/** Its text has a line for each term, as CSV: what, by, link. */
+type TermTableBody = Schemas["TermTableIn"];
 
 export function addTermTable(blog: string, body: TermTableBody): Promise<TermTableRow> {
   return unwrap(client.POST("/api/blogs/{blog}/term-tables", { params: { path: { blog } }, body }));
@@ -63,8 +57,8 @@ export function makeBlog(body: Schemas["MakeBlogIn"]): Promise<BlogSummary> {
   return unwrap(client.POST("/api/blogs", { body }));
 }
 
-export async function changeBlog(blog: string, body: Schemas["ChangeBlogIn"]): Promise<void> {
-  await unwrap(client.PATCH("/api/blogs/{blog}", { params: { path: { blog } }, body }));
+export function changeBlog(blog: string, body: Schemas["ChangeBlogIn"]): Promise<Blog> {
+  return unwrap(client.PATCH("/api/blogs/{blog}", { params: { path: { blog } }, body }));
 }
 
 export async function removeBlog(blog: string): Promise<void> {

@@ -52,6 +52,11 @@ export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
   return answer.data as T;
 }
 
+/** Whether an error names a fault in one of these fields or below it. */
+export function hasFaultIn(error: Error, fields: readonly string[]): boolean {
+  return fields.some((field) => faultAt(error, field, true) !== undefined);
+}
+
 /** The server's faults at a path of a document or below it. */
 export function faultAt(error: Error | null, path: string, below = false): string | undefined {
   if (!(error instanceof ProblemError)) return undefined;

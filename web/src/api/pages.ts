@@ -138,13 +138,13 @@ export function makeReader(blog: string, name: string, document: ReaderDocument)
 
 export function saveReader(
   blog: string,
-  reader: Reader,
-  change: { name: string; document: ReaderDocument; mends_itself: boolean },
+  key: string,
+  change: { name: string; document: ReaderDocument; mends_itself: boolean; version: number },
 ): Promise<Reader> {
   return unwrap(
     client.PUT("/api/blogs/{blog}/readers/{key}", {
-      params: { path: { blog, key: reader.key } },
-      body: { ...change, document: asBody(change.document), seen: reader.changed_at },
+      params: { path: { blog, key } },
+      body: { ...change, document: asBody(change.document) },
     }),
   );
 }

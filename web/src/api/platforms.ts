@@ -80,11 +80,11 @@ export function addPlatformSource(
   );
 }
 
-export function changeAsks(blog: string, key: string, asks: Asks): Promise<Source> {
+export function changeAsks(blog: string, key: string, asks: Asks, version: number): Promise<Source> {
   return unwrap(
     client.PUT("/api/blogs/{blog}/sources/{key}/asks", {
       params: { path: { blog, key } },
-      body: kept(asks),
+      body: { ...kept(asks), version },
     }),
   );
 }

@@ -30,7 +30,7 @@ export const timeZonesQuery = queryOptions({
 export function setSchedule(
   blog: string,
   slug: string,
-  body: { schedule: Schedule; paused: boolean },
+  body: { schedule: Schedule; paused: boolean; version: number },
 ): Promise<Campaign> {
   return unwrap(
     client.PUT("/api/blogs/{blog}/campaigns/{slug}/schedule", { params: { path: { blog, slug } }, body }),

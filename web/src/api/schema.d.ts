@@ -4260,26 +4260,6 @@ export interface components {
             title: string;
         };
         /**
-         * AsksIn
-         * @description The platform parameters of a source and its connection (empty for none).
-         */
-        AsksIn: {
-            /**
-             * Connection
-             * @default
-             */
-            connection: string;
-            /** Parameters */
-            parameters: {
-                [key: string]: unknown;
-            };
-            /**
-             * Search Words
-             * @default []
-             */
-            search_words: components["schemas"]["WordsLine"][];
-        };
-        /**
          * AsksYaml
          * @description The platform parameters of a source as YAML.
          */
@@ -4345,6 +4325,8 @@ export interface components {
             time_zone: string;
             /** Title */
             title: string;
+            /** Version */
+            version: number;
             /** Word Lists */
             word_lists: components["schemas"]["WordListOut"][];
         };
@@ -4568,6 +4550,8 @@ export interface components {
             /** Saved By */
             saved_by: string;
             schedule: components["schemas"]["Schedule"];
+            /** Schedule Version */
+            schedule_version: number;
             /** Slug */
             slug: string;
             /** Time Zone */
@@ -4622,6 +4606,31 @@ export interface components {
          */
         Canonical: "original" | "itself";
         /**
+         * ChangeAsksIn
+         * @description Changed platform parameters.
+         */
+        ChangeAsksIn: {
+            /**
+             * Connection
+             * @default
+             */
+            connection: string;
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
+            /**
+             * Search Words
+             * @default []
+             */
+            search_words: components["schemas"]["WordsLine"][];
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
+        };
+        /**
          * ChangeBlogIn
          * @description The settings of a blog.
          */
@@ -4641,6 +4650,11 @@ export interface components {
             tagline: string;
             /** Title */
             title: string;
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
         };
         /**
          * ChangeManyIn
@@ -4729,6 +4743,11 @@ export interface components {
             text_selector: string;
             /** Title */
             title: string;
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
         };
         /**
          * ChangeState
@@ -4944,6 +4963,8 @@ export interface components {
             state: components["schemas"]["ConnectionState"];
             /** Used */
             used: components["schemas"]["UseOut"][];
+            /** Version */
+            version: number;
             /** Waits Until */
             waits_until: string | null;
         };
@@ -8404,6 +8425,8 @@ export interface components {
             tallies: components["schemas"]["ReadingTallyOut"][];
             /** Url */
             url: string;
+            /** Version */
+            version: number;
         };
         /**
          * ReaderRowOut
@@ -9189,6 +9212,11 @@ export interface components {
             };
             /** Name */
             name: string;
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
         };
         /**
          * SaveIn
@@ -9207,8 +9235,6 @@ export interface components {
         /**
          * SaveReaderIn
          * @description A changed reader.
-         *
-         *     ``seen`` is the time of the change that the person knows.
          */
         SaveReaderIn: {
             /** Document */
@@ -9223,10 +9249,10 @@ export interface components {
             /** Name */
             name: string;
             /**
-             * Seen
-             * Format: date-time
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
              */
-            seen: string;
+            version?: number | null;
         };
         /**
          * Schedule
@@ -9256,6 +9282,11 @@ export interface components {
              */
             paused: boolean;
             schedule: components["schemas"]["Schedule"];
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
         };
         /**
          * Scope
@@ -9712,6 +9743,11 @@ export interface components {
             title: string;
             /** Url */
             url: string;
+            /**
+             * Version
+             * @description Counts what people have changed of it.
+             */
+            version: number;
         };
         /**
          * SourcePageOut
@@ -10100,6 +10136,11 @@ export interface components {
             name: string;
             /** Text */
             text: string;
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
         };
         /**
          * TermTableOut
@@ -10114,6 +10155,8 @@ export interface components {
             name: string;
             /** Text */
             text: string;
+            /** Version */
+            version: number;
         };
         /**
          * TermTags
@@ -10842,6 +10885,11 @@ export interface components {
         WordListIn: {
             /** Name */
             name: string;
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
             /** Words */
             words: string[];
         };
@@ -10854,6 +10902,8 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /** Version */
+            version: number;
             /** Words */
             words: string[];
         };
@@ -11384,12 +11434,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["BlogOut"];
+                };
             };
             /** @description It cannot be done */
             "4XX": {
@@ -16541,12 +16593,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["SourceOut"];
+                };
             };
             /** @description It cannot be done */
             "4XX": {
@@ -16639,7 +16693,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AsksIn"];
+                "application/json": components["schemas"]["ChangeAsksIn"];
             };
         };
         responses: {

@@ -66,7 +66,7 @@ export function choicesOf(source: Source): SourceChoices {
   };
 }
 
-export function changeSource(blog: string, key: string, body: SourceChoices): Promise<unknown> {
+export function changeSource(blog: string, key: string, body: Schemas["ChangeSourceIn"]): Promise<Source> {
   return unwrap(client.PATCH("/api/blogs/{blog}/sources/{key}", { params: { path: { blog, key } }, body }));
 }
 

@@ -1,8 +1,5 @@
-import { AlertDialog } from "radix-ui";
-import { useEffect } from "react";
-import { useBlocker } from "react-router";
-import { buttonLook } from "@/ui/Button";
-import { returningFocus } from "@/ui/focus";
+import { useEffect, useId, useSyncExternalStore } from "react";
+import { LeaveQuestion } from "./LeaveQuestion";
 
 interface LeaveGuardProps {
   /** Whether there is anything to lose. */
@@ -10,36 +7,28 @@ interface LeaveGuardProps {
   text: string;
 }
 
+/** The guards with something to lose, in the order in which they got it; the first asks for all. */
+let unsaved: readonly string[] = [];
+const listeners = new Set<() => void>();
+
+function change(next: readonly string[]) {
+  unsaved = next;
+  for (const listener of listeners) listener();
+}
+
+function subscribe(listener: () => void) {
+  listeners.add(listener);
+  return () => void listeners.delete(listener);
+}
+
 /** Asks before a person leaves a screen with edits that are not saved: by a link, Back, a reload, a closed tab. */
 export function LeaveGuard({ when, text }: LeaveGuardProps) {
-  const blocker = useBlocker(
-    ({ currentLocation, nextLocation }) => when && currentLocation.pathname !== nextLocation.pathname,
-  );
+  const id = useId();
   useEffect(() => {
     if (!when) return;
-    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
-    window.addEventListener("beforeunload", ask);
-    return () => window.removeEventListener("beforeunload", ask);
-  }, [when]);
-  if (blocker.state !== "blocked") return null;
-  return (
-    <AlertDialog.Root open onOpenChange={(open) => !open && blocker.reset()}>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <AlertDialog.Content
-          onCloseAutoFocus={returningFocus}
-          className="fixed top-[22vh] left-1/2 z-50 w-[420px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-line bg-sheet p-5 shadow-xl"
-        >
-          <AlertDialog.Title className="text-lg">Leave with edits that are not saved?</AlertDialog.Title>
-          <AlertDialog.Description className="mt-1 text-ink2">{text}</AlertDialog.Description>
-          <div className="mt-5 flex justify-end gap-2">
-            <AlertDialog.Cancel className={buttonLook("primary")}>Stay</AlertDialog.Cancel>
-            <AlertDialog.Action className={buttonLook("plain")} onClick={() => blocker.proceed()}>
-              Leave
-            </AlertDialog.Action>
-          </div>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
-  );
+    change([...unsaved, id]);
+    return () => change(unsaved.filter((other) => other !== id));
+  }, [when, id]);
+  const first = useSyncExternalStore(subscribe, () => unsaved[0]);
+  return when && first === id ? <LeaveQuestion text={text} /> : null;
 }

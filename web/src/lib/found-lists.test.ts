@@ -2,10 +2,10 @@ import { describe, expect, it } from "vitest";
 import { foundLists, foundTables } from "./found-lists";
 
 const LISTS = [
-  { key: "a", name: "Not for us", words: ["horoscope", "renewals"] },
-  { key: "b", name: "Comets", words: ["Halley", "horo*"] },
+  { version: 1, key: "a", name: "Not for us", words: ["horoscope", "renewals"] },
+  { version: 1, key: "b", name: "Comets", words: ["Halley", "horo*"] },
 ];
-const TABLES = [{ key: "t", name: "Own words", lines: 2, text: "dome,Dome\nscope,telescope\n" }];
+const TABLES = [{ version: 1, key: "t", name: "Own words", lines: 2, text: "dome,Dome\nscope,telescope\n" }];
 
 describe("a search in what is kept for the blog", () => {
   it("gives the lists with the terms that it finds, whatever the case", () => {

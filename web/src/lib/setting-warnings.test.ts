@@ -5,7 +5,7 @@ import { DEFAULTS } from "@/testing/bench";
 import { newSiftRule } from "./rules";
 import { settingWarnings } from "./setting-warnings";
 
-const LISTS = [{ key: "none", name: "None", words: [] }];
+const LISTS = [{ version: 1, key: "none", name: "None", words: [] }];
 
 function warned<S extends Stage>(stage: S, changes: object, others: Partial<CampaignDocument> = {}): string {
   const part = { ...(DEFAULTS[stage] as object), ...changes };

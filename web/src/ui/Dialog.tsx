@@ -1,27 +1,46 @@
 import clsx from "clsx";
 import { X } from "lucide-react";
 import { Dialog as Primitive } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import { focusInside, returningFocus } from "./focus";
+import { Question } from "./Question";
 
 interface DialogProps {
   open: boolean;
   onOpenChange: (open: boolean) => void;
   title: string;
   description?: string;
+  /** What is said of edits that are not saved, before it closes; nothing where there are none. */
+  unsaved?: string | undefined;
   /** Room for two columns. */
   wide?: boolean;
   children: ReactNode;
 }
+
+/** A button inside a dialog that closes it, after a question where edits are not saved. */
+export const DialogClose = Primitive.Close;
 
 /** Escape in a field that restores its text belongs to the field. */
 function escapeOfField(event: { target: EventTarget | null }): boolean {
   return Boolean((event.target as Element).closest?.("[data-own-escape]"));
 }
 
-export function Dialog({ open, onOpenChange, title, description, wide = false, children }: DialogProps) {
+export function Dialog({
+  open,
+  onOpenChange,
+  title,
+  description,
+  unsaved,
+  wide = false,
+  children,
+}: DialogProps) {
+  const [asking, setAsking] = useState(false);
+  function change(next: boolean) {
+    if (!next && unsaved) setAsking(true);
+    else onOpenChange(next);
+  }
   return (
-    <Primitive.Root open={open} onOpenChange={onOpenChange}>
+    <Primitive.Root open={open} onOpenChange={change}>
       <Primitive.Portal>
         <Primitive.Overlay className="fixed inset-0 z-40 bg-black/40" />
         <Primitive.Content
@@ -33,7 +52,7 @@ export function Dialog({ open, onOpenChange, title, description, wide = false, c
           onKeyDown={(event) => {
             // A toast would take the first Escape; the dialog closes as well.
             if (event.key !== "Escape" || event.defaultPrevented || escapeOfField(event)) return;
-            if (event.currentTarget.contains(event.target as Node)) onOpenChange(false);
+            if (event.currentTarget.contains(event.target as Node)) change(false);
           }}
           {...(description ? {} : { "aria-describedby": undefined })}
           className={clsx(
@@ -53,6 +72,16 @@ export function Dialog({ open, onOpenChange, title, description, wide = false, c
           >
             <X size={15} />
           </Primitive.Close>
+          {asking && (
+            <Question
+              title="Close with edits that are not saved?"
+              text={unsaved ?? ""}
+              stay="Stay"
+              go="Close"
+              onStay={() => setAsking(false)}
+              onGo={() => onOpenChange(false)}
+            />
+          )}
         </Primitive.Content>
       </Primitive.Portal>
     </Primitive.Root>

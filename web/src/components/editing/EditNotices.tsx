@@ -1,3 +1,4 @@
+import { hasFaultIn } from "@/api/client";
 import { ErrorNote } from "@/components/ErrorNote";
 import { bothSides } from "@/lib/editing/both-sides";
 import { moment } from "@/lib/format";
@@ -11,10 +12,12 @@ interface EditNoticesProps<T> {
   what: string;
   /** Who has saved meanwhile, where the server names them. */
   who?: string;
+  /** Fields that show their faults themselves. */
+  fields?: readonly string[];
 }
 
 /** What a person must know about edits: an earlier draft, another person's save, a server that does not answer. */
-export function EditNotices<T>({ edited, what, who }: EditNoticesProps<T>) {
+export function EditNotices<T>({ edited, what, who, fields = [] }: EditNoticesProps<T>) {
   const { conflict, restored, saving } = edited;
   const calm =
     "flex shrink-0 flex-wrap items-center gap-3 border-b border-plum/30 bg-plum-wash px-4 py-2 text-plum";
@@ -69,7 +72,7 @@ export function EditNotices<T>({ edited, what, who }: EditNoticesProps<T>) {
           </div>
         </div>
       ) : (
-        edited.error && <ErrorNote error={edited.error} />
+        edited.error && !hasFaultIn(edited.error, fields) && <ErrorNote error={edited.error} />
       )}
       {conflict.clashes && (
         <div role="status" className={calm}>

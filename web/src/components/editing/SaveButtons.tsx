@@ -10,6 +10,8 @@ interface SaveButtonsProps<T> {
   label?: string;
   /** Whether the value can be saved as it is. */
   valid?: boolean;
+  /** Saves after a check of its own. */
+  onSave?: () => void;
   /** Whether it is not on the server yet, so that it can be saved as it was proposed. */
   isNew?: boolean;
 }
@@ -21,6 +23,7 @@ export function SaveButtons<T>({
   label = "Save",
   valid = true,
   isNew = false,
+  onSave = () => void edited.save(),
 }: SaveButtonsProps<T>) {
   const { changed, saving, conflict } = edited;
   const sending = saving.state === "sending";
@@ -55,7 +58,7 @@ export function SaveButtons<T>({
         <Confirm
           trigger={<Button>Undo all</Button>}
           title="Undo all edits?"
-          text={`What you changed goes, and its draft with it. ${what.replace(/^t/, "T")} stays as it was saved. Undo brings your edits back while this page is open.`}
+          text={`What you changed goes, and its draft with it. ${what.charAt(0).toUpperCase()}${what.slice(1)} stays as it was saved. Undo brings your edits back while this page is open.`}
           action="Undo all"
           onConfirm={edited.giveUp}
         />
@@ -65,7 +68,7 @@ export function SaveButtons<T>({
         busy={sending}
         disabled={!(changed || isNew) || !valid || conflict.theirs !== null}
         title="Ctrl+S"
-        onClick={() => edited.save()}
+        onClick={onSave}
       >
         {label}
       </Button>

@@ -1,5 +1,6 @@
 import { type QueryKey, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { ProblemError } from "@/api/client";
 import { type Session, sessionQuery } from "@/api/session";
 import {
@@ -29,6 +30,8 @@ interface EditedOptions<T, Result> {
   document: string;
   /** The document as the server has it. */
   saved: Version<T>;
+  /** What of it may lie on the disk, where it has secrets. */
+  forDisk?: (value: T) => T;
   /** Sends a value and the version that it began from. Rejects with 409 where somebody else was first. */
   save: (value: T, begun: number, was: T, note: string) => Promise<Result>;
   /** The version that an answer to a save names. */
@@ -85,8 +88,10 @@ export function useEdited<T, Result = unknown>(options: EditedOptions<T, Result>
     if (!asked.current) return;
     if (isChanged(current)) {
       wrote.current = true;
+      const draft = draftOf(current, new Date().toISOString());
+      const { forDisk } = latest.current;
       drafts()
-        .keep(person, document, draftOf(current, new Date().toISOString()))
+        .keep(person, document, forDisk ? { ...draft, now: forDisk(draft.now) } : draft)
         .then(() => setKept(true))
         .catch(() => setKept(false));
     } else if (wrote.current) {
@@ -182,8 +187,11 @@ export function useEdited<T, Result = unknown>(options: EditedOptions<T, Result>
         return null;
       }
       wait.current = FIRST_WAIT;
-      apply((now) => arrived(now, versionOf(result, sent.now)));
-      setSaving(STILL);
+      // Drawn at once, so that nothing asks about edits that are saved when the person is led on.
+      flushSync(() => {
+        apply((now) => arrived(now, versionOf(result, sent.now)));
+        setSaving(STILL);
+      });
       await moveOn(latest.current.becomes?.(result) ?? null);
       await Promise.all(refresh.map((queryKey) => queries.invalidateQueries({ queryKey })));
       onSaved?.(result);

@@ -92,6 +92,11 @@ describe("a document being edited", () => {
     expect([mine.edits.now, mine.begun, isOvertaken(mine)]).toEqual([overtaken.edits.now, 2, false]);
   });
 
+  it("goes on where somebody has saved another part than the one edited here", () => {
+    const edited = heard(set(begun, { text: "Wide" }), saved(2, {}));
+    expect([edited.begun, isOvertaken(edited), edited.edits.now.text]).toEqual([2, false, "Wide"]);
+  });
+
   it("names what both have changed", () => {
     const overtaken = heard(set(begun, { title: "Mars" }), saved(2, { title: "Comet" }));
     expect(putOnTop(overtaken)).toMatchObject({ clashes: ["title"], edits: { now: { title: "Mars" } } });

@@ -112,7 +112,9 @@ export function heard<T>(editing: Editing<T>, latest: Version<T>): Editing<T> {
     const now = merge(edits.saved, edits.now, latest.value).document;
     return { ...followed, edits: { ...edits, saved: latest.value, now } };
   }
-  return !isChanged(editing) || same(edits.now, latest.value) ? open(latest) : followed;
+  if (!isChanged(editing) || same(edits.now, latest.value)) return open(latest);
+  // The other person has changed something else than what is edited here.
+  return same(edits.saved, latest.value) ? { ...followed, begun: latest.number } : followed;
 }
 
 /** Marks the present value as on its way. */

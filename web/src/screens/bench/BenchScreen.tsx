@@ -1,9 +1,9 @@
 import { useMemo, useState } from "react";
 import type { Campaign } from "@/api/campaigns";
 import type { ProofRow, Stage } from "@/api/proofs";
+import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
 import { useEditKeys } from "@/components/editing/useEditKeys";
-import { LeaveGuard } from "@/components/LeaveGuard";
 import { SkipLink } from "@/ui/SkipLink";
 import { BenchHead } from "./BenchHead";
 import { EditBar } from "./EditBar";
@@ -109,10 +109,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
           item={item?.id ?? null}
         />
       </div>
-      <LeaveGuard
-        when={bench.edited}
-        text="Your edits stay in this browser as a draft. You find them here when you come back."
-      />
+      <EditGuard edited={bench.rules} />
       {(bench.edited || bench.against !== null) && <EditBar bench={bench} />}
     </>
   );

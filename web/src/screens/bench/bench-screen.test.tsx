@@ -5,6 +5,7 @@ import { ProblemError } from "@/api/client";
 import type { Proof, ProofAsked } from "@/api/proofs";
 import { PROOF } from "@/testing/bench";
 import { type Call, last } from "@/testing/server";
+import { scrolled } from "@/testing/virtual";
 import {
   addTerm,
   BASE,
@@ -18,7 +19,6 @@ import {
   RUN,
   SAVE,
   SAVED,
-  scrolled,
   show,
 } from "./bench-world";
 

@@ -1,5 +1,4 @@
 import { screen, within } from "@testing-library/react";
-import { vi } from "vitest";
 import type { Campaign, CampaignDocument } from "@/api/campaigns";
 import type { Proof, ProofAsked, ProofRow, Verdict } from "@/api/proofs";
 import { newSiftRule } from "@/lib/rules";
@@ -106,20 +105,3 @@ export async function addTerm(user: ReturnType<typeof show>["user"], term: strin
   await user.click(within(card).getByRole("button", { name: "add" }));
   await user.type(screen.getByLabelText("Terms: word"), `${term}{Enter}`);
 }
-
-// Nothing has a height in these tests, so every row is shown.
-/** Is told to which row the list was scrolled. */
-export const scrolled = vi.fn();
-
-vi.mock("@tanstack/react-virtual", () => ({
-  useVirtualizer: ({ count, estimateSize }: { count: number; estimateSize: () => number }) => ({
-    getTotalSize: () => count * estimateSize(),
-    getVirtualItems: () =>
-      Array.from({ length: count }, (_, index) => ({
-        index,
-        start: index * estimateSize(),
-        size: estimateSize(),
-      })),
-    scrollToIndex: (index: number) => scrolled(index),
-  }),
-}));

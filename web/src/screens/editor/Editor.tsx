@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Post, PostValues } from "@/api/posts";
+import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
 import { SaveButtons } from "@/components/editing/SaveButtons";
 import { useEditKeys } from "@/components/editing/useEditKeys";
 import { Head } from "@/components/Head";
-import { LeaveGuard } from "@/components/LeaveGuard";
 import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
 import { PostActions } from "@/screens/posts/PostActions";
@@ -28,6 +28,9 @@ interface EditorProps {
   onSaved: (post: Post) => void;
 }
 
+/** What shows its faults in the details. */
+const SHOWN = ["date", "slug", "lead_url", "pass_phrase", "canonical"];
+
 type Side = "preview" | "details" | "history";
 
 /** The editor of a post, beside its preview, details and history. */
@@ -39,14 +42,7 @@ export function Editor({ blog, id, post, saved, onSaved }: EditorProps) {
   useEditKeys(editing);
   return (
     <>
-      <LeaveGuard
-        when={changed}
-        text={
-          editing.keepsDrafts
-            ? "They are kept as a draft in this browser. You find them again when you come back to this post."
-            : "This browser keeps no drafts, so they are lost."
-        }
-      />
+      <EditGuard edited={editing} />
       <Head
         title={id ? "Edit the post" : "Write a post"}
         facts={post ? <StateMark state={post.state} /> : <span className="text-ink3">begins as a draft</span>}
@@ -61,7 +57,7 @@ export function Editor({ blog, id, post, saved, onSaved }: EditorProps) {
         )}
         <SaveButtons edited={editing} what="the post" />
       </Head>
-      <EditNotices edited={editing} what="the post" />
+      <EditNotices edited={editing} what="the post" fields={SHOWN} />
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_430px]">
         <Scroll label="Text of the post" className="flex min-h-0 flex-col gap-3 p-4">
           <input

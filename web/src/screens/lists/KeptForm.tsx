@@ -1,8 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 import { keys } from "@/api/keys";
-import { Button } from "@/ui/Button";
+import { CloseButton } from "@/components/editing/CloseButton";
+import { EditGuard } from "@/components/editing/EditGuard";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { SaveButtons } from "@/components/editing/SaveButtons";
+import { useEdited } from "@/components/editing/useEdited";
+import type { Version } from "@/lib/editing/document";
 import { Field, inputLook } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";
 
@@ -16,27 +20,41 @@ export interface KeptValues {
 
 interface KeptFormProps {
   blog: string;
-  begun: KeptValues;
+  /** Its key; empty for a new one. */
+  listKey: string;
+  begun: Version<KeptValues>;
   label: string;
   hint: string;
   what: "list" | "table";
-  save: (values: KeptValues) => Promise<unknown>;
+  save: (values: KeptValues, begun: number) => Promise<Version<KeptValues>>;
   onDone: () => void;
 }
 
 /** A form with a name and lines of text, for word lists and tables. */
-export function KeptForm({ blog, begun, label, hint, what, save, onDone }: KeptFormProps) {
+export function KeptForm({ blog, listKey, begun, label, hint, what, save, onDone }: KeptFormProps) {
   const queries = useQueryClient();
-  const form = useForm<KeptValues>({ defaultValues: begun });
-  const saving = useMutation({
-    mutationFn: save,
-    onSuccess: () => {
-      queries.invalidateQueries({ queryKey: keys.blog(blog) });
-      queries.invalidateQueries({ queryKey: keys.proof(blog) });
-      onDone();
+  const latest = useRef(begun);
+  latest.current = begun;
+  const edited = useEdited<KeptValues, Version<KeptValues>>({
+    document: `word ${what} ${blog}/${listKey}`,
+    saved: begun,
+    save: (values, from) => save(values, from),
+    versionOf: (saved) => saved,
+    fetchLatest: async () => {
+      await queries.invalidateQueries({ queryKey: keys.blog(blog) });
+      return latest.current;
     },
+    refresh: [keys.blog(blog), keys.proof(blog)],
+    onSaved: onDone,
   });
-  const { errors } = form.formState;
+  const { now } = edited;
+  const set = (values: Partial<KeptValues>) => edited.edit((before) => ({ ...before, ...values }));
+  const isNew = !listKey;
+  const [unnamed, setUnnamed] = useState(false);
+  function saveNamed() {
+    setUnnamed(!now.name.trim());
+    if (now.name.trim()) edited.save();
+  }
   const [fileFault, setFileFault] = useState("");
 
   /** Appends the lines of a file; its name becomes the name where there is none. */
@@ -54,45 +72,61 @@ export function KeptForm({ blog, begun, label, hint, what, save, onDone }: KeptF
       setFileFault(`${file.name} is no text in UTF-8. Save it as such, then choose it again.`);
       return;
     }
-    const before = form.getValues("text").trimEnd();
-    form.setValue("text", before ? `${before}\n${lines}` : lines, { shouldDirty: true });
-    if (!form.getValues("name")) form.setValue("name", file.name.replace(/\.\w+$/, ""));
+    edited.edit(({ name, text }) => {
+      const before = text.trimEnd();
+      return {
+        name: name || file.name.replace(/\.\w+$/, ""),
+        text: before ? `${before}\n${lines}` : lines,
+      };
+    });
   }
   return (
     <form
-      className="space-y-3 rounded-[10px] border border-verd bg-sheet p-4"
-      onSubmit={form.handleSubmit((values) => saving.mutate(values))}
+      className="overflow-hidden rounded-[10px] border border-verd bg-sheet"
+      onSubmit={(event) => {
+        event.preventDefault();
+        saveNamed();
+      }}
     >
-      <Field label="Name" error={errors.name?.message}>
-        <input
-          {...form.register("name", { required: `Give the ${what} a name.` })}
-          className={inputLook}
-          maxLength={80}
-        />
-      </Field>
-      <Field label={label} hint={hint}>
-        <textarea {...form.register("text")} rows={6} className={`${inputLook} font-mono text-xs`} />
-      </Field>
-      <div className="flex items-center gap-3">
-        <FileButton label={`File for the ${what}`} accept=".txt,.csv,text/plain,text/csv" onFile={takeIn}>
-          Add from a file
-        </FileButton>
-        {fileFault && (
-          <p role="alert" className="font-medium text-madder">
-            {fileFault}
-          </p>
-        )}
-      </div>
-      {saving.error && (
-        <p role="alert" className="font-medium text-madder">
-          {saving.error.message}
-        </p>
-      )}
-      <div className="flex justify-end gap-2">
-        <Button onClick={onDone}>Cancel</Button>
-        <Button type="submit" look="primary" busy={saving.isPending}>
-          Keep the {what}
-        </Button>
+      <EditGuard edited={edited} />
+      <EditNotices edited={edited} what={`the ${what}`} />
+      <div className="space-y-3 p-4">
+        <Field label="Name" error={unnamed && !now.name.trim() ? `Give the ${what} a name.` : undefined}>
+          <input
+            className={inputLook}
+            maxLength={80}
+            value={now.name}
+            onChange={(event) => set({ name: event.target.value })}
+          />
+        </Field>
+        <Field label={label} hint={hint}>
+          <textarea
+            rows={6}
+            className={`${inputLook} font-mono text-xs`}
+            value={now.text}
+            onChange={(event) => set({ text: event.target.value })}
+          />
+        </Field>
+        <div className="flex items-center gap-3">
+          <FileButton label={`File for the ${what}`} accept=".txt,.csv,text/plain,text/csv" onFile={takeIn}>
+            Add from a file
+          </FileButton>
+          {fileFault && (
+            <p role="alert" className="font-medium text-madder">
+              {fileFault}
+            </p>
+          )}
+        </div>
+        <div className="flex items-center justify-end gap-2">
+          <CloseButton edited={edited} onClose={onDone} />
+          <SaveButtons
+            edited={edited}
+            what={`the ${what}`}
+            label={`Keep the ${what}`}
+            onSave={saveNamed}
+            isNew={isNew && edited.changed}
+          />
+        </div>
       </div>
     </form>
   );

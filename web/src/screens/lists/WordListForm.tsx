@@ -1,5 +1,7 @@
+import { useMemo } from "react";
 import { addWordList, changeWordList, type WordListRow } from "@/api/blogs";
-import { KeptForm } from "./KeptForm";
+import type { Version } from "@/lib/editing/document";
+import { KeptForm, type KeptValues } from "./KeptForm";
 
 interface WordListFormProps {
   blog: string;
@@ -14,17 +16,29 @@ function termsIn(text: string): string[] {
     .filter(Boolean);
 }
 
+/** A word list as the form shows it. */
+function versionOf(list: WordListRow | null): Version<KeptValues> {
+  return {
+    number: list?.version ?? 0,
+    value: { name: list?.name ?? "", text: list?.words.join("\n") ?? "" },
+  };
+}
+
 export function WordListForm({ blog, list, onDone }: WordListFormProps) {
+  const begun = useMemo(() => versionOf(list), [list]);
   return (
     <KeptForm
       blog={blog}
-      begun={{ name: list?.name ?? "", text: list?.words.join("\n") ?? "" }}
+      listKey={list?.key ?? ""}
+      begun={begun}
       label="Terms"
       hint="One a line, or parted by commas. comet* stands for all words that begin so."
       what="list"
-      save={({ name, text }) => {
+      save={async ({ name, text }, version) => {
         const body = { name, words: termsIn(text) };
-        return list ? changeWordList(blog, list.key, body) : addWordList(blog, body);
+        return versionOf(
+          await (list ? changeWordList(blog, list.key, { ...body, version }) : addWordList(blog, body)),
+        );
       }}
       onDone={onDone}
     />

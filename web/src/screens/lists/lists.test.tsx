@@ -8,8 +8,10 @@ import WordLists from "./WordLists";
 const BLOG = "GET /api/blogs/{blog}";
 const USES = "GET /api/blogs/{blog}/library-uses";
 const USED = { lists: { "not-for-us": [{ slug: "sky", name: "Sky" }] }, tables: {} };
-const LISTS = [{ key: "not-for-us", name: "Not for us", words: ["horoscope", "renewals"] }];
-const TABLES = [{ key: "own", name: "Own words", lines: 6, text: "a,1\nb,2\nc,3\nd,4\ne,5\nf,6" }];
+const LISTS = [{ version: 3, key: "not-for-us", name: "Not for us", words: ["horoscope", "renewals"] }];
+const TABLES = [
+  { version: 2, key: "own", name: "Own words", lines: 6, text: "a,1\nb,2\nc,3\nd,4\ne,5\nf,6" },
+];
 
 function show(answers: Record<string, unknown> = {}, kept = { word_lists: LISTS, term_tables: TABLES }) {
   const calls = answering({ [BLOG]: kept, [USES]: USED, ...answers });
@@ -36,12 +38,13 @@ describe("the word lists of a blog", () => {
     await user.type(screen.getByLabelText(/^Terms/), "lyrids, leonids;\n geminids \n,,");
     await user.click(screen.getByRole("button", { name: "Keep the list" }));
     expect(last(calls, add).body).toEqual({ name: "Showers", words: ["lyrids", "leonids", "geminids"] });
-    expect(screen.queryByLabelText("Name")).toBeNull();
+    await waitFor(() => expect(screen.queryByLabelText("Name")).toBeNull());
   });
 
   it("need a name", async () => {
     const { user, calls } = show();
     await user.click(await screen.findByRole("button", { name: "New list" }));
+    await user.type(screen.getByLabelText(/^Terms/), "lyrids");
     await user.click(screen.getByRole("button", { name: "Keep the list" }));
     expect(await screen.findByText("Give the list a name.")).toBeTruthy();
     expect(calls.every((call) => call.what.startsWith("GET "))).toBe(true);
@@ -49,15 +52,21 @@ describe("the word lists of a blog", () => {
 
   it("keep what was typed when the server refuses it", async () => {
     const change = "PUT /api/blogs/{blog}/word-lists/{key}";
-    const { user } = show({ [change]: new ProblemError(422, "No", "“*” has no word in it") });
+    const { user, calls } = show({ [change]: new ProblemError(422, "No", "“*” has no word in it") });
     const card = await screen.findByRole("region", { name: "Not for us" });
     await user.click(within(card).getByRole("button", { name: "Edit" }));
     await user.type(screen.getByLabelText(/^Terms/), "\n*");
     await user.click(screen.getByRole("button", { name: "Keep the list" }));
     expect((await screen.findByRole("alert")).textContent).toContain("has no word in it");
+    expect(last(calls, change).body).toMatchObject({ version: 3 });
     expect((screen.getByLabelText(/^Terms/) as HTMLTextAreaElement).value).toContain("renewals\n*");
-    await user.click(screen.getByRole("button", { name: "Cancel" }));
-    expect(screen.getByRole("region", { name: "Not for us" })).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Close" }));
+    await user.click(within(screen.getByRole("alertdialog")).getByRole("button", { name: "Close" }));
+    await user.click(
+      within(screen.getByRole("region", { name: "Not for us" })).getByRole("button", { name: "Edit" }),
+    );
+    expect(await screen.findByText(/They are back, from a draft/)).toBeTruthy();
+    expect((screen.getByLabelText(/^Terms/) as HTMLTextAreaElement).value).toContain("renewals\n*");
   });
 
   it("are removed after a question, and say which rules hold them back", async () => {

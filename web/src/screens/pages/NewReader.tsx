@@ -1,8 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { type OpenedPage, openPage } from "@/api/pages";
 import { Head } from "@/components/Head";
+import { Loading } from "@/components/Loading";
 import { Button } from "@/ui/Button";
 import { newDocument } from "./document";
 import { ReaderEditor } from "./ReaderEditor";
@@ -16,21 +17,25 @@ function proposed(page: OpenedPage) {
 /** A new page reader, begun with an address and the proposal for its page. */
 export default function NewReader() {
   const { blog = "" } = useParams();
-  const [search] = useSearchParams();
+  const [search, setSearch] = useSearchParams();
   const [address, setAddress] = useState(search.get("url") ?? "");
-  const [rendered, setRendered] = useState(false);
-  const opening = useMutation({ mutationFn: (url: string) => openPage(blog, url, rendered) });
-  if (opening.data) {
-    return (
-      <ReaderEditor
-        blog={blog}
-        reader={null}
-        given={proposed(opening.data)}
-        page={opening.data}
-        rendered={rendered}
-      />
-    );
-  }
+  const [rendered, setRendered] = useState(search.has("scripts"));
+  const opening = useMutation({
+    mutationFn: (url: string) => openPage(blog, url, rendered),
+    // A reload opens the page again, and the edits come back from their draft.
+    onSuccess: (_, url) =>
+      setSearch({ url, opened: "", ...(rendered && { scripts: "" }) }, { replace: true }),
+  });
+  const { mutate } = opening;
+  const [again] = useState(search.has("opened") ? search.get("url") : null);
+  useEffect(() => {
+    if (again) mutate(again);
+  }, [again, mutate]);
+  const page = opening.data;
+  const given = useMemo(() => page && proposed(page), [page]);
+  if (page && given)
+    return <ReaderEditor blog={blog} reader={null} given={given} page={page} rendered={rendered} />;
+  if (again && !opening.error) return <Loading what="the page" />;
   return (
     <>
       <Head title="New page reader" facts={<span className="text-ink3">for a site without a feed</span>} />

@@ -8,7 +8,8 @@ interface PageFrameProps {
   groups: readonly MarkGroup[];
   /** Whether a click picks an element. */
   pointing: boolean;
-  onPoint: (place: number) => void;
+  /** `out` is set where Alt is held, which leaves an element out. */
+  onPoint: (place: number, out?: boolean) => void;
 }
 
 const PLACE = "data-place";
@@ -59,7 +60,7 @@ export function PageFrame({ address, label, groups, pointing, onPoint }: PageFra
   function step(event: KeyboardEvent) {
     if (event.key === "Enter" && at !== null) {
       event.preventDefault();
-      onPoint(at);
+      onPoint(at, event.altKey || undefined);
       return;
     }
     const move = STEPS[event.key];
@@ -97,7 +98,7 @@ export function PageFrame({ address, label, groups, pointing, onPoint }: PageFra
         onMouseLeave={() => setAt(null)}
         onClick={(event) => {
           const place = under(event);
-          if (pointing && place !== null) onPoint(place);
+          if (pointing && place !== null) onPoint(place, event.altKey || undefined);
         }}
         onKeyDown={pointing ? step : undefined}
       >

@@ -4,6 +4,7 @@ import { frameAddress, marksQuery } from "@/api/pages";
 import { Loading } from "@/components/Loading";
 import { moment, plural } from "@/lib/format";
 import { Scroll } from "@/ui/Scroll";
+import { Segmented } from "@/ui/Segmented";
 import { ARTICLE_FIELDS, LIST_FIELDS, partName, selectorOf } from "./document";
 import type { MarkGroup } from "./Marks";
 import { PageFrame } from "./PageFrame";
@@ -82,6 +83,19 @@ export function PageView({ blog, state }: { blog: string; state: ReaderState }) 
             {name}
           </button>
         ))}
+        {state.canLeaveOut && state.target?.page === view && (
+          <span className="ml-auto py-1">
+            <Segmented<"adds" | "leaves">
+              label="What a click does"
+              value={state.leavesOut ? "leaves" : "adds"}
+              onChange={(next) => state.setLeavesOut(next === "leaves")}
+              options={[
+                { value: "adds", label: "a click adds an example" },
+                { value: "leaves", label: "leaves out" },
+              ]}
+            />
+          </span>
+        )}
         {page && view !== "test" && (
           <span className="ml-auto truncate text-xs text-ink3">
             fetched {moment(page.taken_at)}

@@ -107,8 +107,8 @@ export function Parts({ blog, state }: { blog: string; state: ReaderState }) {
   return (
     <Scroll label="Parts" className="w-[330px] shrink-0 space-y-2.5 border-l border-line bg-chalk p-3">
       <p className="text-xs text-ink3">
-        Press <b>Point</b> at a part, then click one or two examples in the page. Click a mark again to leave
-        it out.
+        Press <b>Point</b> at a part, then click one or two examples in the page; each click adds one. Hold
+        Alt, or choose “leaves out” above the page, to take out what is marked too much.
       </p>
       {side === "list" && <Proposals state={state} />}
       {data && (

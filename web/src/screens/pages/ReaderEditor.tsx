@@ -1,4 +1,5 @@
-import { useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import { keys } from "@/api/keys";
 import {
@@ -7,15 +8,21 @@ import {
   type OpenedPage,
   type Reader,
   type ReaderDocument,
+  readerQuery,
   readerYaml,
   saveReader,
 } from "@/api/pages";
 import { readSource } from "@/api/sources";
 import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
+import { EditGuard } from "@/components/editing/EditGuard";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { SaveButtons } from "@/components/editing/SaveButtons";
+import { useEdited } from "@/components/editing/useEdited";
+import { useEditKeys } from "@/components/editing/useEditKeys";
 import { Head } from "@/components/Head";
-import { LeaveGuard } from "@/components/LeaveGuard";
 import { desk } from "@/lib/blog-path";
+import type { Version } from "@/lib/editing/document";
 import { plural } from "@/lib/format";
 import { Button, buttonLook } from "@/ui/Button";
 import { Pill } from "@/ui/Pill";
@@ -38,33 +45,64 @@ interface ReaderEditorProps {
   rendered: boolean;
 }
 
+interface Setup {
+  name: string;
+  document: ReaderDocument;
+  mends_itself: boolean;
+}
+
+function versionOf({ version, name, document, mends_itself }: Reader): Version<Setup> {
+  return { number: version, value: { name, document, mends_itself } };
+}
+
+const nameOf = (blog: string, key: string) => `page reader ${blog}/${key}`;
+
 /** The reader's desk: the page on the left, its parts in the middle, the result on the right. */
 export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEditorProps) {
   const navigate = useNavigate();
+  const queries = useQueryClient();
   const tell = useTell();
   const editor = useMay()("editor");
-  const state = useReader(blog, given, page, rendered);
-  const [name, setName] = useState(reader?.name ?? page?.title ?? "");
-  const [mendsItself, setMendsItself] = useState(reader?.mends_itself ?? false);
-  const [saved, setSaved] = useState(false);
-  const unsaved =
-    !saved && (state.changed || !reader || name !== reader.name || mendsItself !== reader.mends_itself);
   const refresh = [keys.readers(blog), keys.reader(blog), keys.sources(blog)];
-
-  const saving = useChange(
+  const title = page?.title ?? "";
+  const saved = useMemo(
     () =>
       reader
-        ? saveReader(blog, reader, { name, document: state.document, mends_itself: mendsItself })
-        : makeReader(blog, name, state.document),
-    {
-      refresh,
-      onDone: (made) => {
-        setSaved(true);
-        tell(`“${made.name}” is saved.`, { tone: "good" });
-        if (!reader) window.setTimeout(() => navigate(desk.reader(blog, made.key, state.rendered)));
-      },
-    },
+        ? versionOf(reader)
+        : { number: 0, value: { name: title, document: given, mends_itself: false } },
+    [reader, title, given],
   );
+  const edited = useEdited<Setup, Reader>({
+    document: nameOf(blog, reader?.key ?? `new ${given.url}`),
+    saved,
+    save: (setup, version) =>
+      reader
+        ? saveReader(blog, reader.key, { ...setup, version })
+        : makeReader(blog, setup.name, setup.document),
+    versionOf,
+    becomes: (made) => (reader ? null : nameOf(blog, made.key)),
+    ...(reader && {
+      fetchLatest: async () =>
+        versionOf(await queries.fetchQuery({ ...readerQuery(blog, reader.key), staleTime: 0 })),
+    }),
+    refresh,
+    onSaved: (made) => {
+      tell(`“${made.name}” is saved.`, { tone: "good" });
+      if (!reader) navigate(desk.reader(blog, made.key, state.rendered));
+    },
+  });
+  const { name, mends_itself: mendsItself } = edited.now;
+  const set = (part: Partial<Setup>) => edited.edit((before) => ({ ...before, ...part }));
+  const state = useReader(
+    blog,
+    edited.now.document,
+    (change) => edited.edit((before) => ({ ...before, document: change(before.document) })),
+    page,
+    rendered,
+  );
+  useEditKeys(edited);
+  const unsaved = edited.changed || !reader;
+
   const sourcing = useChange(
     async () => {
       const source = await addPageSource(blog, reader?.key ?? "", name, state.rendered);
@@ -88,10 +126,10 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
   const hasList = Boolean(link || data) || page?.kind === "sitemap";
   const entries = state.list.data?.entries ?? [];
   const feeds = page?.feeds ?? [];
-  const error = saving.error ?? sourcing.error ?? state.pointing.error ?? state.list.error;
+  const error = sourcing.error ?? state.pointing.error ?? state.list.error;
   return (
     <>
-      <LeaveGuard when={unsaved && editor && state.changed} text="What you set up for this site is lost." />
+      {editor && <EditGuard edited={edited} />}
       <Head
         title={reader?.name ?? "New page reader"}
         facts={
@@ -110,14 +148,13 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
             >
               Read the page again
             </Button>
-            <Button
-              look={unsaved ? "primary" : "plain"}
-              busy={saving.isPending}
-              disabled={!name.trim() || !hasList || !unsaved}
-              onClick={() => saving.mutate()}
-            >
-              {reader ? "Save" : "Save reader"}
-            </Button>
+            <SaveButtons
+              edited={edited}
+              what="the page reader"
+              label={reader ? "Save" : "Save reader"}
+              valid={name.trim() !== "" && hasList}
+              isNew={!reader}
+            />
             {reader && !reader.sources.length && (
               <Button
                 look="primary"
@@ -136,6 +173,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
           </>
         )}
       </Head>
+      <EditNotices edited={edited} what="the page reader" />
       {error && (
         <p role="alert" className="border-b border-line bg-madder-wash px-4 py-2 text-madder">
           {error.message}
@@ -169,7 +207,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
             <span className="mb-1 block font-semibold">Name</span>
             <input
               value={name}
-              onChange={(event) => setName(event.target.value)}
+              onChange={(event) => set({ name: event.target.value })}
               className="w-full rounded-[7px] border border-line bg-sheet px-2.5 py-1.5"
             />
           </label>
@@ -215,7 +253,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
                 type="checkbox"
                 className="mt-0.5"
                 checked={mendsItself}
-                onChange={(event) => setMendsItself(event.target.checked)}
+                onChange={(event) => set({ mends_itself: event.target.checked })}
               />
               When the layout changes, take a mend that is sure without asking. The audit list tells of it.
             </label>

@@ -17,7 +17,7 @@ export default function ReaderPage() {
   const reader = found.data;
   return (
     <ReaderEditor
-      key={`${reader.key}-${reader.changed_at}-${number}`}
+      key={reader.key}
       blog={blog}
       reader={reader}
       given={reader.document}

@@ -29,13 +29,13 @@ function spread(urls: readonly string[]): string[] {
 /** The state of the reader's desk: the edited document, the open pages, and the picked part. */
 export function useReader(
   blog: string,
-  given: ReaderDocument,
+  document: ReaderDocument,
+  setDocument: (change: (before: ReaderDocument) => ReaderDocument) => void,
   listPage: OpenedPage | null,
   renderedFirst: boolean,
 ) {
   const queries = useQueryClient();
   const [rendered, setRendered] = useState(renderedFirst);
-  const [document, setDocument] = useState(given);
   const [view, setView] = useState<View>("list");
   const [pages, setPages] = useState<{ list: OpenedPage | null; article: OpenedPage | null }>({
     list: listPage,
@@ -44,6 +44,8 @@ export function useReader(
   const [target, setTarget] = useState<Target | null>(null);
   const [examples, setExamples] = useState<number[]>([]);
   const [without, setWithout] = useState<number[]>([]);
+  // Whether a click leaves out what it points at.
+  const [leavesOut, setLeavesOut] = useState(false);
   const [others, setOthers] = useState<readonly Pointed[]>([]);
 
   const page = view === "article" ? pages.article : pages.list;
@@ -96,22 +98,20 @@ export function useReader(
     setExamples([]);
     setWithout([]);
     setOthers([]);
+    setLeavesOut(false);
     if (next && view !== "test" && next.page !== view) setView(next.page);
   }
 
-  /** A click on an unmatched element adds it; one on a matched element excludes it. */
-  function point(place: number) {
+  /** Adds an example, or leaves out what a selector takes too much. Only leaving out takes anything away. */
+  function point(place: number, out = leavesOut) {
     if (!target || !page) return;
     const single = isSingle(target);
-    const matched = marks.data?.places.includes(place) && examples.length > 0;
-    let nextExamples = single ? [place] : examples;
-    let nextWithout = without;
-    if (!single && matched) {
-      nextExamples = examples.filter((example) => example !== place);
-      nextWithout = [...without, place];
-    } else if (!single) {
-      nextExamples = [...examples, place];
-      nextWithout = without.filter((one) => one !== place);
+    const others = (places: readonly number[]) => places.filter((one) => one !== place);
+    let nextExamples = single ? [place] : [...others(examples), place];
+    let nextWithout = others(without);
+    if (out && !single) {
+      nextExamples = others(examples);
+      nextWithout = [...others(without), place];
     }
     if (!nextExamples.length) return;
     setExamples(nextExamples);
@@ -132,7 +132,7 @@ export function useReader(
 
   /** Loads another document and shows its result on sample articles. */
   async function tryOut(other: ReaderDocument) {
-    setDocument(other);
+    setDocument(() => other);
     setView("test");
     const listed = pages.list && (await queries.fetchQuery(listTestQuery(blog, pages.list.id, other)));
     const found = listed?.entries.map(({ url }) => url) ?? [];
@@ -156,6 +156,9 @@ export function useReader(
     marks: marks.data,
     others,
     point,
+    leavesOut,
+    setLeavesOut,
+    canLeaveOut: target !== null && !isSingle(target),
     pointing,
     opening,
     rendered,
@@ -167,7 +170,6 @@ export function useReader(
     samples: hasSections ? [] : spread(urls),
     canTest: hasSections || urls.length > 0,
     firstArticle: urls[0],
-    changed: JSON.stringify(document) !== JSON.stringify(given),
   };
 }
 

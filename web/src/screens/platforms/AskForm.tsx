@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { useState } from "react";
 import { faultAt } from "@/api/client";
 import { type Asks, connectionsQuery, type Platform, type WordsCount } from "@/api/platforms";
-import { desk } from "@/lib/blog-path";
 import { Field, inputLook } from "@/ui/Field";
+import { ConnectionDialog } from "./ConnectionDialog";
 import { PlatformField } from "./PlatformField";
-import { fieldsOf } from "./schema";
+import { fieldsOf, needsConnection } from "./schema";
 import { connectionWords } from "./states";
 import { WordsLines } from "./WordsLines";
 
@@ -14,6 +14,8 @@ interface AskFormProps {
   platform: Platform;
   asks: Asks;
   error: Error | null;
+  /** Whether something was asked for without the connection that it needs. */
+  unconnected?: boolean;
   counts?: readonly WordsCount[] | undefined;
   aimed?: string | undefined;
   onAim?: ((name: string) => void) | undefined;
@@ -21,27 +23,42 @@ interface AskFormProps {
 }
 
 /** The platform parameters of a source: connection, parameters, and search lines. */
-export function AskForm({ blog, platform, asks, error, counts, aimed, onAim, onChange }: AskFormProps) {
+export function AskForm({
+  blog,
+  platform,
+  asks,
+  error,
+  unconnected = false,
+  counts,
+  aimed,
+  onAim,
+  onChange,
+}: AskFormProps) {
+  const [making, setMaking] = useState(false);
   const all = useQuery(connectionsQuery(blog)).data ?? [];
   const fitting = all.filter((one) => one.platform === platform.key);
   const chosen = fitting.find(({ key }) => key === asks.connection);
-  const optional = platform.key === "json";
+  const optional = !needsConnection(platform);
   return (
     <div className="space-y-4">
       <div className="grid grid-cols-2 gap-x-4 gap-y-3">
         <Field
           label="Connection"
-          error={faultAt(error, "connection")}
+          error={
+            unconnected && fitting.length
+              ? "Choose a connection first: the platform wants a key."
+              : faultAt(error, "connection")
+          }
           hint={
             chosen ? (
               connectionWords(chosen)
             ) : fitting.length || optional ? undefined : (
-              <>
+              <span role={unconnected ? "alert" : undefined} className={unconnected ? "text-madder" : ""}>
                 There is no connection to this platform yet.{" "}
-                <Link className="font-semibold text-verd" to={desk.connections(blog, platform.key)}>
+                <button type="button" className="font-semibold text-verd" onClick={() => setMaking(true)}>
                   Make one
-                </Link>
-              </>
+                </button>
+              </span>
             )
           }
         >
@@ -72,6 +89,18 @@ export function AskForm({ blog, platform, asks, error, counts, aimed, onAim, onC
           />
         ))}
       </div>
+      {making && (
+        <ConnectionDialog
+          blog={blog}
+          platforms={[platform]}
+          connection={null}
+          start={platform.key}
+          onClose={(made) => {
+            setMaking(false);
+            if (made) onChange({ ...asks, connection: made.key });
+          }}
+        />
+      )}
       {platform.by_words && (
         <WordsLines
           lines={asks.search_words}

@@ -1,14 +1,18 @@
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { faultAt } from "@/api/client";
 import { keys } from "@/api/keys";
 import { type Connection, makeConnection, type Platform, saveConnection } from "@/api/platforms";
-import { useChange } from "@/api/useChange";
-import { FormError } from "@/components/FormError";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { useEdited } from "@/components/editing/useEdited";
+import type { Version } from "@/lib/editing/document";
 import { Button } from "@/ui/Button";
-import { Dialog } from "@/ui/Dialog";
+import { Dialog, DialogClose } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
 import { useTell } from "@/ui/Toasts";
 import { stateOf } from "./states";
+
+const UNSAVED =
+  "Name and address are kept as a draft in this browser. Secrets are not: type them again when you come back.";
 
 interface ConnectionDialogProps {
   blog: string;
@@ -16,36 +20,72 @@ interface ConnectionDialogProps {
   /** The connection to change; none for a new one. */
   connection: Connection | null;
   start: string;
-  onClose: () => void;
+  /** Is given the connection that was saved, where there is one. */
+  onClose: (made?: Connection) => void;
+}
+
+interface Credentials {
+  platform: string;
+  name: string;
+  address: string;
+  fields: Record<string, string>;
+}
+
+function versionOf({ version, platform, name, address }: Connection): Version<Credentials> {
+  return { number: version, value: { platform, name, address, fields: {} } };
+}
+
+/** Whether the platform has accepted a connection, as far as is known. */
+function isAccepted({ state }: Connection): boolean {
+  return state === "valid" || state === "unchecked";
 }
 
 /** Credentials for a platform, stored encrypted and checked immediately. */
-export function ConnectionDialog({ blog, platforms, connection, start, onClose }: ConnectionDialogProps) {
+export function ConnectionDialog({
+  blog,
+  platforms,
+  connection: given,
+  start,
+  onClose,
+}: ConnectionDialogProps) {
   const tell = useTell();
-  const [platformKey, setPlatformKey] = useState(connection?.platform ?? (start || platforms[0]?.key) ?? "");
-  const [name, setName] = useState(connection?.name ?? "");
-  const [address, setAddress] = useState(connection?.address ?? "");
-  const [fields, setFields] = useState<Record<string, string>>({});
-  const platform = platforms.find(({ key }) => key === platformKey);
-  const body = { name: name || (platform?.name ?? ""), address, fields };
-  const saving = useChange(
+  // One that the platform does not accept is stored all the same, and the dialog stays to correct it.
+  const [connection, setConnection] = useState(given);
+  const first = (start || platforms[0]?.key) ?? "";
+  const saved = useMemo(
     () =>
-      connection
-        ? saveConnection(blog, connection.key, body)
-        : makeConnection(blog, { platform: platformKey, ...body }),
-    {
-      refresh: [keys.connections(blog)],
-      onDone: (made) => {
-        const good = made.state === "valid" || made.state === "unchecked";
-        tell(`“${made.name}” is saved: ${stateOf(made).label}.`, { tone: good ? "good" : "bad" });
-        onClose();
-      },
-    },
+      given ? versionOf(given) : { number: 0, value: { platform: first, name: "", address: "", fields: {} } },
+    [given, first],
   );
+  const edited = useEdited<Credentials, Connection>({
+    document: `connection ${blog}/${given?.key ?? `new ${first}`}`,
+    saved,
+    forDisk: (credentials) => ({ ...credentials, fields: {} }),
+    save: ({ platform, name, address, fields }, version) => {
+      const body = { name: name || (known(platform)?.name ?? ""), address, fields };
+      return connection
+        ? saveConnection(blog, connection.key, { ...body, version })
+        : makeConnection(blog, { platform, ...body });
+    },
+    versionOf,
+    refresh: [keys.connections(blog)],
+    onSaved: (made) => {
+      setConnection(made);
+      if (!isAccepted(made)) return;
+      tell(`“${made.name}” is saved: ${stateOf(made).label}.`, { tone: "good" });
+      onClose(made);
+    },
+  });
+  const known = (key: string) => platforms.find((one) => one.key === key);
+  const { now, error } = edited;
+  const set = (part: Partial<Credentials>) => edited.edit((before) => ({ ...before, ...part }));
+  const platform = known(now.platform);
+  const refused = connection && connection !== given && !isAccepted(connection) && !edited.changed;
   return (
     <Dialog
       open
-      onOpenChange={onClose}
+      onOpenChange={() => onClose(connection ?? undefined)}
+      unsaved={edited.changed ? UNSAVED : undefined}
       title={connection ? `Change “${connection.name}”` : "New connection"}
       description="Secrets are kept encrypted, go to the host of this address alone, and are never shown again."
     >
@@ -53,15 +93,24 @@ export function ConnectionDialog({ blog, platforms, connection, start, onClose }
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
-          saving.mutate();
+          // It may stand in another form, which React would submit as well.
+          event.stopPropagation();
+          edited.save();
         }}
       >
+        <EditNotices edited={edited} what="the connection" fields={["name", "address", "fields"]} />
+        {refused && (
+          <p role="alert" className="rounded-md bg-madder-wash p-2 text-madder">
+            It is saved, but the platform does not accept it: {stateOf(connection).label}. {connection.detail}{" "}
+            Correct it here, then save again.
+          </p>
+        )}
         {!connection && (
           <Field label="Platform" hint={platform?.purpose}>
             <select
               className={inputLook}
-              value={platformKey}
-              onChange={(event) => setPlatformKey(event.target.value)}
+              value={now.platform}
+              onChange={(event) => set({ platform: event.target.value, fields: {} })}
             >
               {platforms.map((platform) => (
                 <option key={platform.key} value={platform.key}>
@@ -71,33 +120,33 @@ export function ConnectionDialog({ blog, platforms, connection, start, onClose }
             </select>
           </Field>
         )}
-        <Field label="Name" error={faultAt(saving.error, "name")}>
+        <Field label="Name" error={faultAt(error, "name")}>
           <input
             className={inputLook}
-            value={name}
+            value={now.name}
             maxLength={100}
             placeholder={platform?.name}
-            onChange={(event) => setName(event.target.value)}
+            onChange={(event) => set({ name: event.target.value })}
           />
         </Field>
         <Field
           label="Address of its API"
-          error={faultAt(saving.error, "address")}
+          error={faultAt(error, "address")}
           hint="As the platform tells it to its members."
         >
           <input
             className={`${inputLook} font-mono text-xs`}
-            value={address}
+            value={now.address}
             spellCheck={false}
             placeholder="https://api.example/wire"
-            onChange={(event) => setAddress(event.target.value)}
+            onChange={(event) => set({ address: event.target.value })}
           />
         </Field>
         {platform?.secrets.map((secret) => (
           <Field
             key={secret.name}
             label={secret.label}
-            error={faultAt(saving.error, `fields.${secret.name}`)}
+            error={faultAt(error, `fields.${secret.name}`)}
             hint={connection && secret.hidden ? "Leave it empty to keep the one that is known." : undefined}
           >
             <input
@@ -105,15 +154,21 @@ export function ConnectionDialog({ blog, platforms, connection, start, onClose }
               className={inputLook}
               autoComplete="off"
               placeholder={connection && secret.hidden ? "kept" : ""}
-              value={fields[secret.name] ?? ""}
-              onChange={(event) => setFields({ ...fields, [secret.name]: event.target.value })}
+              value={now.fields[secret.name] ?? ""}
+              onChange={(event) => set({ fields: { ...now.fields, [secret.name]: event.target.value } })}
             />
           </Field>
         ))}
-        <FormError error={saving.error} fields={["name", "address", "fields"]} />
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" look="primary" busy={saving.isPending} disabled={!address.trim()}>
+          <DialogClose asChild>
+            <Button>Cancel</Button>
+          </DialogClose>
+          <Button
+            type="submit"
+            look="primary"
+            busy={edited.saving.state === "sending"}
+            disabled={!now.address.trim() || edited.conflict.theirs !== null}
+          >
             Save and check
           </Button>
         </div>

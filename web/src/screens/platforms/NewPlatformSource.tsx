@@ -1,18 +1,21 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { keys } from "@/api/keys";
 import {
   type Asked,
   type Asks,
   addPlatformSource,
+  connectionsQuery,
   type Platform,
   platformsQuery,
   readAsks,
   testPlatform,
 } from "@/api/platforms";
-import { readSource } from "@/api/sources";
-import { useChange } from "@/api/useChange";
+import { readSource, type Source } from "@/api/sources";
+import { EditGuard } from "@/components/editing/EditGuard";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { useEdited } from "@/components/editing/useEdited";
 import { FormError } from "@/components/FormError";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
@@ -23,7 +26,7 @@ import { FileButton } from "@/ui/FileButton";
 import { Scroll } from "@/ui/Scroll";
 import { AskForm } from "./AskForm";
 import { AskTestResult } from "./AskTestResult";
-import { isJsonApi, namesOf, startOf } from "./schema";
+import { isJsonApi, namesOf, needsConnection, startOf, withOnly } from "./schema";
 import { usePointing } from "./usePointing";
 
 interface SetupProps {
@@ -33,35 +36,63 @@ interface SetupProps {
   given: Asked | null;
 }
 
+interface NewSource {
+  title: string;
+  asks: Asks;
+}
+
+function begun(platform: Platform, given: Asked | null): NewSource {
+  const lines = platform.by_words && !isJsonApi(platform) ? [{ text: "", on: true }] : [];
+  return {
+    title: given?.title ?? "",
+    asks: {
+      connection: "",
+      parameters: given?.parameters ?? startOf(platform),
+      search_words: given?.search_words ?? lines,
+    },
+  };
+}
+
 function Setup({ blog, platform, given }: SetupProps) {
   const navigate = useNavigate();
-  const [title, setTitle] = useState(given?.title ?? "");
-  const [asks, setAsks] = useState<Asks>(() => ({
-    connection: "",
-    parameters: given?.parameters ?? startOf(platform),
-    search_words:
-      given?.search_words ?? (platform.by_words && !isJsonApi(platform) ? [{ text: "", on: true }] : []),
-  }));
-  const pointing = usePointing(asks, setAsks);
-  const testing = useMutation({ mutationFn: () => testPlatform(blog, platform.key, asks) });
-  const adding = useChange(
-    async () => {
+  const saved = useMemo(() => ({ number: 0, value: begun(platform, given) }), [platform, given]);
+  const edited = useEdited<NewSource, Source>({
+    document: `new source ${blog}/${platform.key}`,
+    saved,
+    save: async ({ title }) => {
       const made = await addPlatformSource(blog, platform.key, title, asks);
       await readSource(blog, made.key);
       return made;
     },
-    { refresh: [keys.sources(blog)], onDone: (made) => navigate(desk.source(blog, made.key)) },
-  );
-  const error = adding.error ?? testing.error;
+    versionOf: (_, sent) => ({ number: 1, value: sent }),
+    refresh: [keys.sources(blog)],
+    onSaved: (made) => navigate(desk.source(blog, made.key)),
+  });
+  const { title } = edited.now;
+  const connections = useQuery(connectionsQuery(blog)).data ?? [];
+  const asks = withOnly(edited.now.asks, platform, connections);
+  const setAsks = (next: Asks) => edited.edit((before) => ({ ...before, asks: next }));
+  const pointing = usePointing(asks, setAsks);
+  const [unconnected, setUnconnected] = useState(false);
+  const testing = useMutation({ mutationFn: () => testPlatform(blog, platform.key, asks) });
+  const lacks = needsConnection(platform) && !asks.connection;
+  /** Does something that asks the platform, where there is a connection to ask with. */
+  function connected(work: () => unknown) {
+    setUnconnected(lacks);
+    if (!lacks) work();
+  }
+  const error = edited.error ?? testing.error;
   const json = isJsonApi(platform);
   return (
     <div className="flex min-h-0 flex-1">
+      <EditGuard edited={edited} />
       <Scroll label="What is asked for" className="min-w-0 flex-1 p-5">
+        <EditNotices edited={edited} what="the source" fields={["connection", ...namesOf(platform)]} />
         <form
           className="sheet-card space-y-4 p-4"
           onSubmit={(event) => {
             event.preventDefault();
-            testing.mutate();
+            connected(() => testing.mutate());
           }}
         >
           <Field label="Name of the source">
@@ -70,7 +101,7 @@ function Setup({ blog, platform, given }: SetupProps) {
               value={title}
               maxLength={300}
               placeholder={`${platform.name}: comets`}
-              onChange={(event) => setTitle(event.target.value)}
+              onChange={(event) => edited.edit((before) => ({ ...before, title: event.target.value }))}
             />
           </Field>
           <AskForm
@@ -78,20 +109,21 @@ function Setup({ blog, platform, given }: SetupProps) {
             platform={platform}
             asks={asks}
             error={error}
+            unconnected={unconnected && lacks}
             aimed={pointing.aimed}
             onAim={json ? pointing.aim : undefined}
             onChange={setAsks}
           />
-          <FormError error={error} fields={["connection", ...namesOf(platform)]} />
+          <FormError error={testing.error} fields={["connection", ...namesOf(platform)]} />
           <div className="flex items-center gap-2">
             <Button type="submit" look="primary" busy={testing.isPending}>
               Test
             </Button>
             <Button
               look={testing.data && !testing.data.error ? "primary" : "plain"}
-              busy={adding.isPending}
+              busy={edited.saving.state === "sending"}
               disabled={!title.trim()}
-              onClick={() => adding.mutate()}
+              onClick={() => connected(edited.save)}
             >
               Make it a source
             </Button>

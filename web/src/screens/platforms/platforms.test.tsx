@@ -50,6 +50,7 @@ const JSON_API: Platform = {
 };
 const CONNECTION = {
   key: "vale",
+  version: 1,
   platform: "wire",
   name: "Vale wire",
   address: "https://api.example/wire",
@@ -145,7 +146,8 @@ describe("connections", () => {
     await user.type(screen.getByLabelText(/^Address of its API/), "https://api.example/");
     await user.type(screen.getByLabelText("Header"), "X-Key");
     await user.click(screen.getByRole("button", { name: "Save and check" }));
-    expect((await screen.findByRole("alert")).textContent).toBe("Give the key.");
+    expect(await screen.findByText("Give the key.")).toBeTruthy();
+    expect(screen.queryByText("Invalid")).toBeNull();
     answer = { ...CONNECTION, name: "JSON API", state: "unchecked" };
     await user.type(screen.getByLabelText(/^Value of the header/), "secret");
     await user.click(screen.getByRole("button", { name: "Save and check" }));
@@ -248,10 +250,49 @@ describe("a new source on a platform", () => {
     expect((await screen.findByRole("alert")).textContent).toBe("too long");
   });
 
-  it("leads to a new connection where there is none", async () => {
-    show("wire", { [LISTED]: [] });
-    expect((await screen.findByRole("link", { name: "Make one" })).getAttribute("href")).toContain(
-      "platform=wire",
+  it("makes a connection in its place where there is none, and a wrong key keeps the dialog open", async () => {
+    let state = "wrong";
+    const made = () => ({ ...CONNECTION, state, detail: "The platform does not know the key." });
+    const { user, calls } = show("wire", { [LISTED]: [], [MAKE]: made, [SAVE]: made });
+    await user.type(await screen.findByLabelText("Name of the source"), "Comets");
+    await user.click(screen.getByRole("button", { name: "Test" }));
+    expect(screen.getByRole("alert").textContent).toContain("There is no connection to this platform yet.");
+    expect(calls.some(({ what }) => what === TEST)).toBe(false);
+    await user.click(screen.getByText("Make one"));
+    const dialog = within(await screen.findByRole("dialog", { name: "New connection" }));
+    await user.type(dialog.getByLabelText(/^Address of its API/), "https://api.example/");
+    await user.type(dialog.getByLabelText(/^Key/), "old{Enter}");
+    const told = await screen.findByText(/the platform does not accept it/);
+    expect(told.textContent).toContain("wrong key. The platform does not know the key.");
+    state = "valid";
+    await user.type(screen.getByLabelText(/^Key/), "new{Enter}");
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(last(calls, SAVE).body).toMatchObject({ version: 1, fields: { key: "new" } });
+    expect(screen.getByLabelText("Name of the source")).toHaveProperty("value", "Comets");
+  });
+
+  it("names the connection that is missing where there are several", async () => {
+    const { user, calls } = show("wire", { [LISTED]: [CONNECTION, { ...CONNECTION, key: "own" }] });
+    await screen.findAllByRole("option", { name: "Vale wire" });
+    await user.click(screen.getByRole("button", { name: "Test" }));
+    expect(screen.getByText("Choose a connection first: the platform wants a key.")).toBeTruthy();
+    expect(calls.some(({ what }) => what === TEST)).toBe(false);
+  });
+
+  it("takes the only connection by itself", async () => {
+    const { user, calls } = show("wire");
+    await screen.findByRole("option", { name: "Vale wire" });
+    await user.click(screen.getByRole("button", { name: "Test" }));
+    await waitFor(() => expect(last(calls, TEST).body).toMatchObject({ connection: "vale" }));
+  });
+
+  it("keeps what was typed when one leaves it", async () => {
+    const first = show("wire");
+    await first.user.type(await screen.findByLabelText("Name of the source"), "Comets");
+    first.unmount();
+    show("wire");
+    await waitFor(() =>
+      expect(screen.getByLabelText("Name of the source")).toHaveProperty("value", "Comets"),
     );
   });
 
@@ -284,6 +325,7 @@ describe("what a source asks its platform for", () => {
   it("shows what each line of words has brought, and is changed", async () => {
     const source = {
       key: "wire-comets",
+      version: 1,
       platform: "wire",
       connection: "vale",
       parameters: startOf(WIRE),
@@ -297,12 +339,12 @@ describe("what a source asks its platform for", () => {
       ...USUAL,
       "GET /api/blogs/{blog}/sources/{key}/words": [{ text: "comet", brought: 11, kept: 3 }],
       "GET /api/blogs/{blog}/sources/{key}/suggested-words": [{ text: "dust tail", kept: 4, elsewhere: 0 }],
-      [change]: {},
+      [change]: source,
     });
     const shown = screenAt("/desk/b", "/desk/:blog", <SourceAsks blog="b" source={source} />);
     expect(await screen.findByText("brought 11 items, 3 kept")).toBeTruthy();
     expect(screen.getByText("has brought nothing")).toBeTruthy();
-    expect(screen.queryByRole("button", { name: "Save" })).toBeNull();
+    expect(screen.getByRole("button", { name: "Save" })).toHaveProperty("disabled", true);
     await shown.user.click(screen.getByRole("button", { name: "Suggest words" }));
     await shown.user.click(await screen.findByRole("button", { name: "dust tail" }));
     expect(screen.getByLabelText("Search words, line 3")).toHaveProperty("value", "dust tail");

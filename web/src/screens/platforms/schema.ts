@@ -1,4 +1,4 @@
-import type { Platform } from "@/api/platforms";
+import type { Asks, Connection, Platform } from "@/api/platforms";
 
 interface Node {
   title?: string;
@@ -101,4 +101,16 @@ export function startOf(platform: Platform): Record<string, unknown> {
 /** A choice as people read it: most_seen is “most seen”. */
 export function choiceWords(value: string): string {
   return value.replaceAll("_", " ");
+}
+
+/** Whether a platform answers only with a key. */
+export function needsConnection(platform: Platform): boolean {
+  return !isJsonApi(platform);
+}
+
+/** Parameters with the only connection that fits, where none is chosen and one is needed. */
+export function withOnly(asks: Asks, platform: Platform, connections: readonly Connection[]): Asks {
+  const [only, ...others] = connections.filter((one) => one.platform === platform.key);
+  if (asks.connection || !only || others.length || !needsConnection(platform)) return asks;
+  return { ...asks, connection: only.key };
 }

@@ -1,13 +1,19 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { campaignQuery } from "@/api/campaigns";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { type Campaign, campaignQuery } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { type Schedule, setSchedule, setTimeZone, timeZonesQuery } from "@/api/schedules";
 import { useMay } from "@/api/useRole";
 import { ErrorNote } from "@/components/ErrorNote";
+import { guardWords } from "@/components/editing/EditGuard";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { SaveButtons } from "@/components/editing/SaveButtons";
+import { useEdited } from "@/components/editing/useEdited";
+import { useEditKeys } from "@/components/editing/useEditKeys";
 import { Loading } from "@/components/Loading";
+import type { Version } from "@/lib/editing/document";
 import { Button } from "@/ui/Button";
-import { Dialog } from "@/ui/Dialog";
+import { Dialog, DialogClose } from "@/ui/Dialog";
 import { WordDate } from "@/ui/WordDate";
 import { WordText } from "@/ui/WordText";
 import { NextTimes } from "./NextTimes";
@@ -26,34 +32,55 @@ interface Planned {
   timeZone: string;
 }
 
-function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { begun: Planned }) {
+function versionOf({ schedule, schedule_version, paused, time_zone }: Campaign): Version<Planned> {
+  return { number: schedule_version, value: { schedule, paused, timeZone: time_zone } };
+}
+
+interface ScheduleFormProps extends ScheduleDialogProps {
+  campaign: Campaign;
+  /** Is told what to say before the dialog closes. */
+  onUnsaved: (words: string | undefined) => void;
+}
+
+function ScheduleForm({ blog, slug, campaign, onClose, onUnsaved }: ScheduleFormProps) {
   const queries = useQueryClient();
   const may = useMay();
   const zones = useQuery(timeZonesQuery).data ?? [];
-  const [{ schedule, paused, timeZone }, setPlanned] = useState(begun);
-  const set = (next: Partial<Planned>) => setPlanned((before) => ({ ...before, ...next }));
-  const setDays = (next: Partial<Schedule>) => set({ schedule: { ...schedule, ...next } });
-  const byHand = schedule.when.kind === "hand";
   // A half-typed name is not a zone.
-  const zone = zones.length === 0 || zones.includes(timeZone) ? timeZone : begun.timeZone;
-  const saving = useMutation({
-    mutationFn: async () => {
-      if (zone !== begun.timeZone) await setTimeZone(blog, zone);
-      return setSchedule(blog, slug, { schedule, paused });
+  const zoneOf = (typed: string, was: string) => (zones.length === 0 || zones.includes(typed) ? typed : was);
+  const edited = useEdited<Planned, Campaign>({
+    document: `schedule ${blog}/${slug}`,
+    saved: useMemo(() => versionOf(campaign), [campaign]),
+    save: async ({ schedule, paused, timeZone }, version, was) => {
+      const zone = zoneOf(timeZone, was.timeZone);
+      if (zone !== was.timeZone) await setTimeZone(blog, zone);
+      return setSchedule(blog, slug, { schedule, paused, version });
     },
-    onSuccess: (saved) => {
+    versionOf,
+    fetchLatest: async () =>
+      versionOf(await queries.fetchQuery({ ...campaignQuery(blog, slug), staleTime: 0 })),
+    refresh: [keys.campaigns(blog)],
+    onSaved: (saved) => {
       queries.setQueryData(campaignQuery(blog, slug).queryKey, saved);
-      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
       onClose();
     },
   });
+  const { schedule, paused, timeZone } = edited.now;
+  const set = (next: Partial<Planned>) => edited.edit((before) => ({ ...before, ...next }));
+  const setDays = (next: Partial<Schedule>) => set({ schedule: { ...schedule, ...next } });
+  const byHand = schedule.when.kind === "hand";
+  const zone = zoneOf(timeZone, edited.saved.timeZone);
+  const words = edited.changed ? guardWords(edited) : undefined;
+  useEffect(() => onUnsaved(words), [words, onUnsaved]);
+  useEditKeys(edited, { inDialog: true, fieldsUndo: true });
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        saving.mutate();
+        edited.save();
       }}
     >
+      <EditNotices edited={edited} what="the schedule" />
       <WhenFields when={schedule.when} onChange={(when) => setDays({ when })} />
       {!byHand && (
         <div className="mt-3 space-y-3 leading-loose">
@@ -85,7 +112,7 @@ function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { be
             ) : (
               <span title="An owner of the blog sets its time zone.">{timeZone}</span>
             )}
-            {zone !== begun.timeZone && (
+            {zone !== edited.saved.timeZone && (
               <span className="block text-xs leading-normal text-ochre">
                 This changes the time zone of the blog: all its campaigns follow.
               </span>
@@ -104,14 +131,11 @@ function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { be
           </div>
         </div>
       )}
-      {saving.error && <ErrorNote error={saving.error} />}
-      <div className="mt-5 flex justify-end gap-2">
-        <Button onClick={onClose}>Cancel</Button>
-        {may("editor") && (
-          <Button type="submit" look="primary" busy={saving.isPending}>
-            Save the schedule
-          </Button>
-        )}
+      <div className="mt-5 flex items-center justify-end gap-2">
+        <DialogClose asChild>
+          <Button>Cancel</Button>
+        </DialogClose>
+        {may("editor") && <SaveButtons edited={edited} what="the schedule" label="Save the schedule" />}
       </div>
     </form>
   );
@@ -120,22 +144,18 @@ function ScheduleForm({ blog, slug, begun, onClose }: ScheduleDialogProps & { be
 /** The schedule of a campaign, separate from its rules. */
 export function ScheduleDialog(props: ScheduleDialogProps) {
   const campaign = useQuery(campaignQuery(props.blog, props.slug));
-  const found = campaign.data;
+  const [unsaved, setUnsaved] = useState<string>();
   return (
     <Dialog
       open
+      unsaved={unsaved}
       onOpenChange={props.onClose}
       title={`Schedule of “${props.name}”`}
       description="When it runs by itself. The rules stay as they are."
     >
       {campaign.error && <ErrorNote error={campaign.error} onRetry={campaign.refetch} />}
       {campaign.isPending && <Loading what="the schedule" rows={4} />}
-      {found && (
-        <ScheduleForm
-          {...props}
-          begun={{ schedule: found.schedule, paused: found.paused, timeZone: found.time_zone }}
-        />
-      )}
+      {campaign.data && <ScheduleForm {...props} campaign={campaign.data} onUnsaved={setUnsaved} />}
     </Dialog>
   );
 }

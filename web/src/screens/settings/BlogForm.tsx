@@ -1,49 +1,69 @@
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { type Blog, changeBlog } from "@/api/blogs";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
+import { type Blog, blogQuery, changeBlog } from "@/api/blogs";
 import { faultAt } from "@/api/client";
 import { keys } from "@/api/keys";
 import { setTimeZone, timeZonesQuery } from "@/api/schedules";
-import { useChange } from "@/api/useChange";
+import { EditGuard } from "@/components/editing/EditGuard";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { SaveButtons } from "@/components/editing/SaveButtons";
+import { useEdited } from "@/components/editing/useEdited";
+import { useEditKeys } from "@/components/editing/useEditKeys";
 import { publicBlog } from "@/lib/blog-path";
-import { Button } from "@/ui/Button";
+import type { Version } from "@/lib/editing/document";
 import { Field, inputLook } from "@/ui/Field";
 import { useTell } from "@/ui/Toasts";
+
+interface Settings {
+  title: string;
+  tagline: string;
+  language: string;
+  player_hosts: string[];
+  time_zone: string;
+}
+
+function versionOf({ version, title, tagline, language, player_hosts, time_zone }: Blog): Version<Settings> {
+  return { number: version, value: { title, tagline, language, player_hosts, time_zone } };
+}
 
 /** Name, tagline, language and time zone. */
 export function BlogForm({ blog }: { blog: Blog }) {
   const tell = useTell();
+  const queries = useQueryClient();
   const zones = useQuery(timeZonesQuery).data ?? [blog.time_zone];
-  const [form, setForm] = useState({
-    title: blog.title,
-    tagline: blog.tagline,
-    language: blog.language,
-    player_hosts: blog.player_hosts,
+  const { slug } = blog;
+  const edited = useEdited<Settings, Blog>({
+    document: `settings ${slug}`,
+    saved: useMemo(() => versionOf(blog), [blog]),
+    save: async ({ time_zone, ...settings }, version, was) => {
+      const changed = await changeBlog(slug, { ...settings, version });
+      if (time_zone !== was.time_zone) await setTimeZone(slug, time_zone);
+      return { ...changed, time_zone };
+    },
+    versionOf,
+    fetchLatest: async () => versionOf(await queries.fetchQuery({ ...blogQuery(slug), staleTime: 0 })),
+    refresh: [keys.blog(slug), keys.blogs(), keys.campaigns(slug), keys.today(slug)],
+    onSaved: () => tell("Saved."),
   });
-  const [zone, setZone] = useState(blog.time_zone);
-  const saving = useChange(
-    async () => {
-      await changeBlog(blog.slug, form);
-      if (zone !== blog.time_zone) await setTimeZone(blog.slug, zone);
-    },
-    {
-      refresh: [keys.blog(blog.slug), keys.blogs(), keys.campaigns(blog.slug), keys.today(blog.slug)],
-      onDone: () => tell("Saved."),
-    },
-  );
-  const set = (part: Partial<typeof form>) => setForm({ ...form, ...part });
+  const { now, error } = edited;
+  const set = (part: Partial<Settings>) => edited.edit((before) => ({ ...before, ...part }));
+  useEditKeys(edited);
   return (
     <form
-      className="sheet-card space-y-4 p-5"
+      className="sheet-card space-y-4 overflow-hidden p-5"
       onSubmit={(event) => {
         event.preventDefault();
-        saving.mutate();
+        edited.save();
       }}
     >
+      <EditGuard edited={edited} />
+      <div className="-mx-5 -mt-5">
+        <EditNotices edited={edited} what="the settings" fields={["language", "player_hosts"]} />
+      </div>
       <Field label="Name">
         <input
           className={inputLook}
-          value={form.title}
+          value={now.title}
           maxLength={200}
           required
           onChange={(event) => set({ title: event.target.value })}
@@ -52,7 +72,7 @@ export function BlogForm({ blog }: { blog: Blog }) {
       <Field label="Tagline" hint="A line under the name, on the blog and in its feeds.">
         <input
           className={inputLook}
-          value={form.tagline}
+          value={now.tagline}
           maxLength={300}
           onChange={(event) => set({ tagline: event.target.value })}
         />
@@ -64,18 +84,22 @@ export function BlogForm({ blog }: { blog: Blog }) {
         <Field
           label="Language"
           hint="A language tag: en, de, pt-BR. Dates on the blog are written in it."
-          error={faultAt(saving.error, "language")}
+          error={faultAt(error, "language")}
         >
           <input
             className={inputLook}
-            value={form.language}
+            value={now.language}
             required
             maxLength={35}
             onChange={(event) => set({ language: event.target.value })}
           />
         </Field>
         <Field label="Time zone" hint="Schedules go by it.">
-          <select className={inputLook} value={zone} onChange={(event) => setZone(event.target.value)}>
+          <select
+            className={inputLook}
+            value={now.time_zone}
+            onChange={(event) => set({ time_zone: event.target.value })}
+          >
             {zones.map((name) => (
               <option key={name}>{name}</option>
             ))}
@@ -85,23 +109,18 @@ export function BlogForm({ blog }: { blog: Blog }) {
       <Field
         label="Hosts of players"
         hint="Films from these hosts can be played on the blog, with spaces between: films.example. Nothing is loaded from them before a reader presses Play."
-        error={faultAt(saving.error, "player_hosts")}
+        error={faultAt(error, "player_hosts")}
       >
         <input
           className={inputLook}
-          value={form.player_hosts.join(" ")}
+          value={now.player_hosts.join(" ")}
           spellCheck={false}
           onChange={(event) => set({ player_hosts: event.target.value.split(/[\s,]+/) })}
         />
       </Field>
-      {saving.error && !faultAt(saving.error, "language") && !faultAt(saving.error, "player_hosts") && (
-        <p role="alert" className="font-medium text-madder">
-          {saving.error.message}
-        </p>
-      )}
-      <Button type="submit" look="primary" busy={saving.isPending}>
-        Save
-      </Button>
+      <div className="flex items-center justify-end gap-2">
+        <SaveButtons edited={edited} what="the settings" valid={now.title.trim() !== ""} />
+      </div>
     </form>
   );
 }

@@ -30,7 +30,7 @@ export default function BlogSettings() {
         )}
         {found.data && may("owner") && (
           <div className="mx-auto max-w-2xl space-y-4">
-            <BlogForm key={`${found.data.slug} ${found.dataUpdatedAt}`} blog={found.data} />
+            <BlogForm key={found.data.slug} blog={found.data} />
             <RemoveBlog blog={found.data} />
           </div>
         )}

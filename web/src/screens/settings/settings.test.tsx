@@ -2,7 +2,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
-import { answering, last, screenAt } from "@/testing/server";
+import { answering, type Call, last, screenAt } from "@/testing/server";
 import Audit from "./Audit";
 import BlogSettings from "./BlogSettings";
 import { NewBlogDialog } from "./NewBlogDialog";
@@ -87,11 +87,12 @@ describe("the settings of a blog", () => {
     language: "en",
     time_zone: "UTC",
     player_hosts: [],
+    version: 4,
   };
   const ANSWERS = {
     "GET /api/blogs/{blog}": BLOG,
     "GET /api/time-zones": ["Asia/Tokyo", "UTC"],
-    "PATCH /api/blogs/{blog}": null,
+    "PATCH /api/blogs/{blog}": (call: Call) => ({ ...BLOG, ...(call.body as object), version: 5 }),
     "PUT /api/blogs/{blog}/time-zone": null,
     "DELETE /api/blogs/{blog}": null,
   };
@@ -108,6 +109,7 @@ describe("the settings of a blog", () => {
       tagline: "At night",
       language: "en",
       player_hosts: [],
+      version: 4,
     });
     expect(calls.some(({ what }) => what.startsWith("PUT"))).toBe(false);
   });
@@ -119,7 +121,8 @@ describe("the settings of a blog", () => {
       "PATCH /api/blogs/{blog}": new ProblemError(422, "No", "“xx” is no language.", [fault]),
     });
     const { user } = show();
-    await user.click(await screen.findByRole("button", { name: "Save" }));
+    await user.type(await screen.findByLabelText(/^Language/), "x");
+    await user.click(screen.getByRole("button", { name: "Save" }));
     expect(await screen.findAllByText("“xx” is no language.")).toHaveLength(1);
   });
 

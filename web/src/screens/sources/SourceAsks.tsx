@@ -1,12 +1,15 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { keys } from "@/api/keys";
 import { type Asks, asksYaml, changeAsks, platformsQuery, testPlatform, wordsQuery } from "@/api/platforms";
-import type { Source } from "@/api/sources";
-import { useChange } from "@/api/useChange";
+import { type Source, sourceQuery } from "@/api/sources";
 import { useMay } from "@/api/useRole";
+import { EditGuard } from "@/components/editing/EditGuard";
+import { EditNotices } from "@/components/editing/EditNotices";
+import { SaveButtons } from "@/components/editing/SaveButtons";
+import { useEdited } from "@/components/editing/useEdited";
 import { FormError } from "@/components/FormError";
-import { same } from "@/lib/editing/edits";
+import type { Version } from "@/lib/editing/document";
 import { AskForm } from "@/screens/platforms/AskForm";
 import { AskTestResult } from "@/screens/platforms/AskTestResult";
 import { SuggestedWords } from "@/screens/platforms/SuggestedWords";
@@ -14,23 +17,30 @@ import { namesOf } from "@/screens/platforms/schema";
 import { Button } from "@/ui/Button";
 import { useTell } from "@/ui/Toasts";
 
+function versionOf({ version, connection, parameters, search_words }: Source): Version<Asks> {
+  return { number: version, value: { connection, parameters, search_words } };
+}
+
 /** The platform parameters of a source, and the results of its search lines. */
 export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
   const tell = useTell();
+  const queries = useQueryClient();
   const editor = useMay()("editor");
   const platform = useQuery(platformsQuery).data?.find(({ key }) => key === source.platform);
   const counts = useQuery(wordsQuery(blog, source.key)).data;
-  const known: Asks = {
-    connection: source.connection,
-    parameters: source.parameters,
-    search_words: source.search_words,
-  };
-  const [asks, setAsks] = useState(known);
-  const testing = useMutation({ mutationFn: () => testPlatform(blog, source.platform, asks) });
-  const saving = useChange(() => changeAsks(blog, source.key, asks), {
+  const edited = useEdited<Asks, Source>({
+    document: `asks ${blog}/${source.key}`,
+    saved: useMemo(() => versionOf(source), [source]),
+    save: (asks, version) => changeAsks(blog, source.key, asks, version),
+    versionOf,
+    fetchLatest: async () =>
+      versionOf((await queries.fetchQuery({ ...sourceQuery(blog, source.key), staleTime: 0 })).source),
     refresh: [keys.source(blog, source.key), keys.sources(blog)],
-    onDone: () => tell("Saved. The next reading asks so.", { tone: "good" }),
+    onSaved: () => tell("Saved. The next reading asks so.", { tone: "good" }),
   });
+  const asks = edited.now;
+  const setAsks = (next: Asks) => edited.edit(() => next);
+  const testing = useMutation({ mutationFn: () => testPlatform(blog, source.platform, asks) });
   async function takeYaml() {
     try {
       const { yaml } = await asksYaml(blog, source.key);
@@ -41,42 +51,44 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
     }
   }
   if (!platform) return null;
-  const error = saving.error ?? testing.error;
+  const error = edited.error ?? testing.error;
   return (
-    <section aria-label="What it asks for" className="mb-4 sheet-card p-4">
-      <h2 className="mb-3 text-sm font-semibold">What it asks the {platform.name.toLowerCase()} for</h2>
-      <AskForm
-        blog={blog}
-        platform={platform}
-        asks={asks}
-        error={error}
-        counts={counts ?? []}
-        onChange={setAsks}
-      />
-      {platform.by_words && editor && (
-        <SuggestedWords
+    <section aria-label="What it asks for" className="mb-4 sheet-card overflow-hidden">
+      <EditGuard edited={edited} />
+      <EditNotices edited={edited} what="what it asks for" fields={["connection", ...namesOf(platform)]} />
+      <fieldset disabled={!editor} className="as-text p-4">
+        <h2 className="mb-3 text-sm font-semibold">What it asks the {platform.name.toLowerCase()} for</h2>
+        <AskForm
           blog={blog}
-          source={source.key}
-          lines={asks.search_words}
-          onAdd={(text) => setAsks({ ...asks, search_words: [...asks.search_words, { text, on: true }] })}
+          platform={platform}
+          asks={asks}
+          error={error}
+          counts={counts ?? []}
+          onChange={setAsks}
         />
-      )}
-      <FormError error={error} fields={["connection", ...namesOf(platform)]} />
+        {platform.by_words && editor && (
+          <SuggestedWords
+            blog={blog}
+            source={source.key}
+            lines={asks.search_words}
+            onAdd={(text) => setAsks({ ...asks, search_words: [...asks.search_words, { text, on: true }] })}
+          />
+        )}
+        <FormError error={testing.error} fields={["connection", ...namesOf(platform)]} />
+      </fieldset>
       {editor && (
-        <div className="mt-3 flex gap-2">
+        <div className="flex flex-wrap items-center gap-2 px-4 pb-4">
           <Button busy={testing.isPending} onClick={() => testing.mutate()}>
             Test
           </Button>
           <Button onClick={takeYaml}>Copy as YAML</Button>
-          {!same(asks, known) && (
-            <Button look="primary" busy={saving.isPending} onClick={() => saving.mutate()}>
-              Save
-            </Button>
-          )}
+          <span className="ml-auto flex items-center gap-2">
+            <SaveButtons edited={edited} what="what it asks for" />
+          </span>
         </div>
       )}
       {testing.data && (
-        <div className="mt-4">
+        <div className="px-4 pb-4">
           <AskTestResult test={testing.data} />
         </div>
       )}

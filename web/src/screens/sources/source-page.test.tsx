@@ -44,7 +44,9 @@ describe("the page of a source", () => {
 
   it("keeps rights only when something has changed", async () => {
     const change = "PATCH /api/blogs/{blog}/sources/{key}";
-    const { user, calls } = show({ [change]: {} });
+    const { user, calls } = show({
+      [change]: (call: { body: object }) => ({ ...CLUB, ...call.body, version: 2 }),
+    });
     await screen.findByLabelText("Attribution line");
     expect(screen.queryByRole("button", { name: "Keep" })).toBeNull();
     await user.type(screen.getByLabelText("Attribution line"), "By the club");
@@ -60,7 +62,10 @@ describe("the page of a source", () => {
   it("chooses where the text of its pages stands, and whether their scripts run", async () => {
     const change = "PATCH /api/blogs/{blog}/sources/{key}";
     const readers = [{ key: "ridge", name: "Ridge", url: "", sources: 0, drifted_at: null, changed_at: "" }];
-    const { user, calls } = show({ [change]: {}, "GET /api/blogs/{blog}/readers": readers });
+    const { user, calls } = show({
+      [change]: (call: { body: object }) => ({ ...CLUB, ...call.body, version: 2 }),
+      "GET /api/blogs/{blog}/readers": readers,
+    });
     const choose = async (label: string, option: string) => {
       await user.click(await screen.findByLabelText(label));
       await user.click(await screen.findByRole("option", { name: option }));
