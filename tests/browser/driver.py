@@ -7,9 +7,9 @@ from urllib.parse import urlsplit
 from django.db import connections
 from playwright.sync_api import ConsoleMessage, Page, Route, expect, sync_playwright
 
-__all__ = ["opened"]
+__all__ = ["FLAGS", "opened"]
 
-_FLAGS = [
+FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
     "--disable-quic",
@@ -39,7 +39,7 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
             route.abort()
 
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=_FLAGS)
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
         page.route("**/*", guard)
         page.on("pageerror", lambda error: troubles.append(str(error)))

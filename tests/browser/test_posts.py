@@ -66,9 +66,8 @@ class Posts(LiveCase):
         page.get_by_role("link", name="Posts").click()
         page.get_by_role("alertdialog").get_by_role("button", name="Leave").click()
         page.goto(self.desk(f"posts/{self.post.pk}/edit"))
-        page.get_by_role("button", name="Go on with them").click()
         expect(page.get_by_label("Excerpt")).to_have_value("Not saved yet.")
-        page.get_by_role("button", name="Undo all").click()
+        page.get_by_role("button", name="Discard these edits").click()
 
     def adds_a_picture(self, page: Page) -> None:
         drawn = io.BytesIO()

@@ -21,7 +21,13 @@ class Versions(ApiCase):
         super().setUp()
         make_connection(self.blog, "json", now=NOW, **API_CONNECTION)
         asked = add_platform_source(
-            self.blog, "json", "Asked", connection=Connection.objects.get().key, parameters=API, search_words=[], now=NOW
+            self.blog,
+            "json",
+            "Asked",
+            connection=Connection.objects.get().key,
+            parameters=API,
+            search_words=[],
+            now=NOW,
         )
         document = ReaderDocument(url="https://ridge.example/")
         reader = make_reader(self.blog, "Ridge", document, now=NOW)

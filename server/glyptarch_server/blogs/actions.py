@@ -322,9 +322,7 @@ def add_term_table(blog: Blog, name: str, text: str, *, now: datetime) -> TermTa
         )
 
 
-def change_term_table(
-    row: TermTable, name: str, text: str, *, begun: int | None = None, now: datetime
-) -> TermTable:
+def change_term_table(row: TermTable, name: str, text: str, *, begun: int | None = None, now: datetime) -> TermTable:
     """Change name and lines of a table.
 
     Its key stays, since rules refer to it. Raises Conflict where somebody has changed it since.

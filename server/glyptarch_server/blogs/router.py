@@ -138,9 +138,7 @@ def change_word_list(request: HttpRequest, blog: str, key: str, payload: WordLis
     The change takes effect in every campaign that uses it.
     """
     row = queries.word_list_of(queries.blog_for(request.user, blog, Role.EDITOR), key)
-    changed = actions.change_word_list(
-        row, payload.name, payload.words, begun=payload.version, now=wiring.clock()()
-    )
+    changed = actions.change_word_list(row, payload.name, payload.words, begun=payload.version, now=wiring.clock()())
     return _word_list(changed)
 
 
@@ -158,7 +156,5 @@ def change_term_table(request: HttpRequest, blog: str, key: str, payload: TermTa
     The change takes effect in every campaign that uses it.
     """
     row = queries.term_table_of(queries.blog_for(request.user, blog, Role.EDITOR), key)
-    changed = actions.change_term_table(
-        row, payload.name, payload.text, begun=payload.version, now=wiring.clock()()
-    )
+    changed = actions.change_term_table(row, payload.name, payload.text, begun=payload.version, now=wiring.clock()())
     return _term_table(changed)

@@ -169,9 +169,7 @@ def set_schedule(request: HttpRequest, blog: str, slug: str, payload: ScheduleIn
     """
     campaign = queries.campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     now = wiring.clock()()
-    changed = actions.set_schedule(
-        campaign, payload.schedule, paused=payload.paused, begun=payload.version, now=now
-    )
+    changed = actions.set_schedule(campaign, payload.schedule, paused=payload.paused, begun=payload.version, now=now)
     return _campaign(changed)
 
 

@@ -1,4 +1,7 @@
-"""Rows that people edit side by side. Each counts its changes, and a save names the one that it began from."""
+"""Rows that people edit side by side.
+
+Each counts its changes, and a save names the version that it began from.
+"""
 
 from typing import Annotated, TypeVar
 
@@ -33,9 +36,9 @@ _V = TypeVar("_V", bound=Versioned)
 
 
 def lock_version(row: _V, begun: int | None, name: str) -> None:
-    """Lock a row until the transaction ends and give it its next version, which the caller saves.
+    """Lock a row until the transaction ends, and give it its next version.
 
-    Raises Conflict where the changes began from an earlier version.
+    The caller saves it. Raises Conflict where the changes began from an earlier version.
     """
     rows = type(row)._default_manager.select_for_update()  # noqa: SLF001 - every model has one
     current = rows.values_list("version", flat=True).get(pk=row.pk)

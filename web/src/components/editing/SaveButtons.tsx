@@ -29,22 +29,15 @@ export function SaveButtons<T>({
   const sending = saving.state === "sending";
   return (
     <>
-      <span role="status" className="text-xs font-medium text-plum">
+      <span role="status" className="text-xs font-medium whitespace-nowrap text-plum">
         {sending ? "saving…" : changed ? "not saved" : ""}
       </span>
       {(edited.canUndo || edited.canRedo) && (
         <>
-          <Button
-            small
-            aria-label="Undo"
-            title="Undo (Ctrl+Z)"
-            disabled={!edited.canUndo}
-            onClick={edited.undo}
-          >
+          <Button aria-label="Undo" title="Undo (Ctrl+Z)" disabled={!edited.canUndo} onClick={edited.undo}>
             <Undo2 size={14} aria-hidden="true" />
           </Button>
           <Button
-            small
             aria-label="Redo"
             title="Redo (Ctrl+Shift+Z)"
             disabled={!edited.canRedo}

@@ -11,7 +11,7 @@ interface SourceTickProps {
 /** A source that can be chosen. */
 export function SourceTick({ title, note, on, bad = false, onChange }: SourceTickProps) {
   return (
-    <label className={clsx("flex items-center gap-2 py-0.5", bad && "text-madder")}>
+    <label className={clsx("flex min-h-6 items-center gap-2 py-0.5", bad && "text-madder")}>
       <input
         type="checkbox"
         className="accent-verd"

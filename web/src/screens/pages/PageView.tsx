@@ -76,7 +76,7 @@ export function PageView({ blog, state }: { blog: string; state: ReaderState }) 
             aria-selected={view === id}
             onClick={() => state.setView(id)}
             className={clsx(
-              "-mb-px border-b-2 py-2.5",
+              "-mb-px border-b-2 py-2.5 whitespace-nowrap",
               view === id ? "border-verd font-semibold" : "border-transparent text-ink3 hover:text-ink",
             )}
           >
@@ -96,7 +96,7 @@ export function PageView({ blog, state }: { blog: string; state: ReaderState }) 
             />
           </span>
         )}
-        {page && view !== "test" && (
+        {page && view !== "test" && !state.canLeaveOut && (
           <span className="ml-auto truncate text-xs text-ink3">
             fetched {moment(page.taken_at)}
             {view === "list" && state.list.data && ` · ${plural(state.list.data.entries.length, "article")}`}

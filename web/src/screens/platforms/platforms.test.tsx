@@ -4,6 +4,7 @@ import { describe, expect, it, vi } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Platform } from "@/api/platforms";
 import type { Source } from "@/api/sources";
+import { drafts } from "@/lib/editing/draft-store";
 import { SourceAsks } from "@/screens/sources/SourceAsks";
 import { answering, last, screenAt } from "@/testing/server";
 import Connections from "./Connections";
@@ -157,6 +158,18 @@ describe("connections", () => {
       name: "JSON API",
       address: "https://api.example/",
       fields: { header: "X-Key", key: "secret" },
+    });
+  });
+
+  it("keep name and address as a draft, and never a secret", async () => {
+    const { user, unmount } = show({ [LISTED]: [] });
+    await user.click(await screen.findByRole("button", { name: "New connection" }));
+    await user.type(screen.getByLabelText(/^Address of its API/), "https://api.example/");
+    await user.type(screen.getByLabelText(/^Key/), "secret");
+    unmount();
+    await waitFor(async () => {
+      const kept = await drafts().take<{ address: string; fields: object }>("", "connection b/new wire");
+      expect(kept?.now).toMatchObject({ address: "https://api.example/", fields: {} });
     });
   });
 

@@ -131,7 +131,7 @@ function ScheduleForm({ blog, slug, campaign, onClose, onUnsaved }: ScheduleForm
           </div>
         </div>
       )}
-      <div className="mt-5 flex items-center justify-end gap-2">
+      <div className="mt-5 flex flex-wrap items-center justify-end gap-2">
         <DialogClose asChild>
           <Button>Cancel</Button>
         </DialogClose>

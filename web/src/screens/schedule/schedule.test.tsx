@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, waitFor } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { ProblemError } from "@/api/client";
 import type { Schedule } from "@/api/schedules";
@@ -14,7 +14,14 @@ const SAVE = "PUT /api/blogs/{blog}/campaigns/{slug}/schedule";
 const ZONE = "PUT /api/blogs/{blog}/time-zone";
 
 function show(answers: Record<string, unknown> = {}, schedule: Schedule = NO_SCHEDULE) {
-  const campaign = { slug: "sky", name: "Sky", schedule, paused: false, time_zone: "Europe/Berlin" };
+  const campaign = {
+    slug: "sky",
+    name: "Sky",
+    schedule,
+    schedule_version: 7,
+    paused: false,
+    time_zone: "Europe/Berlin",
+  };
   const calls = answering({
     [CAMPAIGN]: campaign,
     [TIMES]: { times: ["2026-11-24T17:00:00Z", "2026-11-25T17:00:00Z"], time_zone: "Europe/Berlin" },
@@ -44,8 +51,30 @@ describe("the schedule of a campaign", () => {
         last_day: null,
       },
       paused: false,
+      version: 7,
     });
     expect(calls.some(({ what }) => what === ZONE)).toBe(false);
+  });
+
+  it("asks before it closes on edits, and has them again when it is opened", async () => {
+    const { user, onClose, unmount } = show();
+    await user.click(await screen.findByRole("radio", { name: "At times of day" }));
+    await user.keyboard("{Escape}");
+    await user.click(await screen.findByRole("button", { name: "Stay" }));
+    expect(onClose).not.toHaveBeenCalled();
+    await user.click(screen.getByRole("button", { name: "Cancel" }));
+    await user.click(within(await screen.findByRole("alertdialog")).getByRole("button", { name: "Close" }));
+    expect(onClose).toHaveBeenCalled();
+    unmount();
+    show();
+    expect(await screen.findByText(/They are back, from a draft/)).toBeTruthy();
+    expect(screen.getByRole("radio", { name: "At times of day" }).getAttribute("aria-checked")).toBe("true");
+  });
+
+  it("closes without a question where nothing was edited", async () => {
+    const { user, onClose } = show();
+    await user.click(await screen.findByRole("button", { name: "Cancel" }));
+    expect(onClose).toHaveBeenCalled();
   });
 
   it("keeps a number of hours within what the server takes, whatever the unit", async () => {
