@@ -353,6 +353,10 @@ class Runs(ChangeCase):
         self.assertIsNotNone(answer.json()["taken_back_at"])
         self.assertEqual(Post.objects.filter(state="published").count(), 4)
         self.assertEqual(Decision.objects.filter(run=second, post=None).count(), 0)
+        rows = self.call("get", f"/runs/{second.pk}/decisions").json()["rows"]
+        self.assertEqual({(row["verdict"], row["post_slug"]) for row in rows}, {("publish", "")})
+        first = self.call("get", f"/runs/{self.run.pk}/decisions").json()["rows"]
+        self.assertTrue(all(row["post_slug"] for row in first if row["verdict"] == "publish"))
         self.assertEqual(self.call("post", f"/runs/{second.pk}/take-back", {"spare": True}).status_code, 409)
         save_revision(self.campaign, load_document(rules), base=2, by=None, note="", now=NOW)
         third = run(self.campaign)

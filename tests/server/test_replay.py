@@ -255,6 +255,20 @@ class Applying(ReplayCase):
         run(self.campaign)
         self.assertEqual(Post.objects.filter(state="published").count(), 4)
 
+    def test_what_was_applied_leaves_the_list_and_the_counts(self) -> None:
+        before = queries.left_by_outcome(self.made)
+        rows = list(ReplayResult.objects.filter(outcome="changed").values_list("pk", flat=True))
+        self.apply(self.made, results=rows[:1])
+        self.made.refresh_from_db()
+        left = queries.left_by_outcome(self.made)
+        self.assertEqual(left, {**before, "changed": before["changed"] - 1})
+        listed = [row.pk for row in queries.results_of(self.made, outcome="changed")]
+        self.assertEqual(listed, rows[1:])
+        self.apply(self.made, "changed", "refused", "new")
+        self.made.refresh_from_db()
+        acts = ("changed", "refused", "new", "duplicate")
+        self.assertEqual([queries.left_by_outcome(self.made)[outcome] for outcome in acts], [0, 0, 0, 0])
+
     def test_a_campaign_with_a_comparison_can_be_deleted(self) -> None:
         self.apply(self.made, "changed")
         ask_to_delete(self.campaign, by=None, now=NOW)

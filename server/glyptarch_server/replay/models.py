@@ -76,6 +76,7 @@ class ReplayResult(models.Model):
         indexes = [
             models.Index(fields=["replay", "outcome", "id"], name="result_by_outcome"),
             models.Index(fields=["replay", "post"], name="result_by_post"),
+            models.Index(fields=["replay", "outcome"], condition=models.Q(applied=True), name="result_applied"),
         ]
 
 

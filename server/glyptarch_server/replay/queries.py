@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from django.db.models import QuerySet
+from django.db.models import Count, QuerySet
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
@@ -15,6 +15,7 @@ from glyptarch_server.runs.models import Decision
 __all__ = [
     "active_replay",
     "last_replay",
+    "left_by_outcome",
     "next_decisions",
     "replay_of",
     "result_of",
@@ -83,13 +84,22 @@ def replay_of(blog: Blog, number: int) -> Replay:
 
 
 def results_of(replay: Replay, *, outcome: str = "", search: str = "") -> QuerySet[ReplayResult]:
-    """Return the results of a replay in order."""
-    rows = ReplayResult.objects.filter(replay=replay).select_related("post")
+    """Return the results of a replay that were not applied, in order."""
+    rows = ReplayResult.objects.filter(replay=replay, applied=False).select_related("post")
     if outcome:
         rows = rows.filter(outcome=outcome)
     if search:
         rows = rows.filter(title__icontains=search)
     return rows.defer("post__body", "post__found_by").order_by("pk")
+
+
+def left_by_outcome(replay: Replay) -> dict[str, int]:
+    """Return how many results of each outcome were not applied."""
+    done: dict[str, int] = {}
+    if replay.change_id is not None:
+        applied = ReplayResult.objects.filter(replay=replay, applied=True).order_by()
+        done = dict(applied.values("outcome").annotate(number=Count("pk")).values_list("outcome", "number"))
+    return {outcome.value: replay.counts.get(outcome.value, 0) - done.get(outcome.value, 0) for outcome in Outcome}
 
 
 def result_of(replay: Replay, number: int) -> ReplayResult:

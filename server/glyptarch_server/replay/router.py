@@ -44,7 +44,7 @@ def _replay(row: "Replay") -> ReplayOut:
         failure=row.failure,
         total=row.total,
         done=row.done,
-        counts={outcome.value: row.counts.get(outcome.value, 0) for outcome in Outcome},
+        counts=queries.left_by_outcome(row),
         change=row.change_id,
         asked_at=row.asked_at,
         ended_at=row.ended_at,
@@ -102,7 +102,6 @@ def _result(row: "ReplayResult") -> ReplayResultOut:
         reason=row.reason,
         parts=sorted(row.values) if row.outcome == Outcome.CHANGED.value else [],
         kept=row.kept,
-        applied=row.applied,
     )
 
 
@@ -118,7 +117,7 @@ def list_replay_results(
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> ReplayResultPageOut:
-    """Return the results of a replay item by item."""
+    """Return the results of a replay that were not applied, item by item."""
     replay = queries.replay_of(blog_for(request.user, blog), number)
     rows = queries.results_of(replay, outcome=outcome.value if outcome else "", search=search)
     page, total = page_of(rows, limit=limit, offset=offset)

@@ -31,7 +31,7 @@ class ReplayOut(Out):
     failure: str
     total: int
     done: int
-    counts: dict[str, int]
+    counts: dict[str, int] = Field(description="Items by outcome, without those that were applied.")
     change: int | None
     asked_at: datetime
     ended_at: datetime | None
@@ -47,7 +47,6 @@ class ReplayResultOut(Out):
     reason: dict[str, Any] | None
     parts: list[str]
     kept: list[str]
-    applied: bool
 
 
 class ReplayResultPageOut(Out):

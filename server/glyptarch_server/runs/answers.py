@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 from glyptarch_core.trace import Stage, Verdict
 
 from glyptarch_server.items.queries import as_captured
+from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.runs.lifecycle import RunState
 from glyptarch_server.runs.queries import VERDICTS
 from glyptarch_server.runs.schemas import (
@@ -64,6 +65,14 @@ def reasons_out(reasons: Sequence[Mapping[str, Any] | None], blogs: Collection[i
     return [next(shown_reasons) if reason else None for reason in reasons]
 
 
+def _address(row: "Decision") -> str:
+    """Return the last part of the address of a decision's post.
+
+    Empty where readers do not find it.
+    """
+    return row.post.slug if row.post and row.post.state == PostState.PUBLISHED.value else ""
+
+
 def decision_out(row: "Decision", *, blogs: Collection[int]) -> DecisionOut:
     """Return a stored decision with its trace, as members of these blogs may read it."""
     return DecisionOut(
@@ -73,7 +82,7 @@ def decision_out(row: "Decision", *, blogs: Collection[int]) -> DecisionOut:
         trace=notes_out(row.trace, blogs),
         draft=None,
         post=row.post.pk if row.post else None,
-        post_slug=row.post.slug if row.post else "",
+        post_slug=_address(row),
         campaign=row.campaign.name,
         campaign_slug=row.campaign.slug,
         revision=row.run.revision.number,
@@ -99,7 +108,7 @@ def _decision_row(row: "Decision", reason: NoteOut | None) -> DecisionRowOut:
         left_at=Stage(row.left_at) if row.left_at else None,
         reason=reason,
         post=row.post.pk if row.post else None,
-        post_slug=row.post.slug if row.post else "",
+        post_slug=_address(row),
     )
 
 

@@ -168,7 +168,7 @@ def runs_since(campaigns: Collection[Campaign], since: datetime) -> dict[int, li
     """Return the newest 3,000 runs of campaigns since a time, oldest first, by campaign number."""
     runs: dict[int, list[Run]] = {campaign.pk: [] for campaign in campaigns}
     rows = Run.objects.filter(campaign__in=list(campaigns), asked_at__gte=since).order_by("-asked_at", "-pk")
-    for run in reversed(rows.only("campaign", "asked_at", "state", "verdicts")[:_MOST_MARKS]):
+    for run in reversed(rows.only("campaign", "asked_at", "state", "verdicts", "taken_back_at")[:_MOST_MARKS]):
         runs[run.campaign_id].append(run)
     return runs
 

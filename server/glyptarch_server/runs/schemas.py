@@ -8,6 +8,7 @@ from glyptarch_core.draft import FieldType, Visibility
 from glyptarch_core.schedule import Schedule
 from glyptarch_core.trace import Stage, Verdict
 from ninja import Schema
+from pydantic import Field
 
 from glyptarch_server.common.out import Out
 from glyptarch_server.runs.lifecycle import RunState
@@ -154,7 +155,7 @@ class DecisionRowOut(Out):
     left_at: Stage | None
     reason: NoteOut | None
     post: int | None
-    post_slug: str
+    post_slug: str = Field(description="The last part of the post's address; empty where readers do not find it.")
 
 
 class DecisionPageOut(Out):

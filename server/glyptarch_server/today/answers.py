@@ -92,7 +92,8 @@ def today_out(blog: "Blog", *, now: datetime) -> TodayOut:
 
 
 def _posts_of(run: "Run") -> int:
-    return sum(run.verdicts.get(verdict, 0) for verdict in _KEPT)
+    """Return how many posts a run has made, none where it was taken back."""
+    return 0 if run.taken_back_at else sum(run.verdicts.get(verdict, 0) for verdict in _KEPT)
 
 
 def _line(

@@ -2481,7 +2481,7 @@ export interface paths {
         };
         /**
          * List Replay Results
-         * @description Return the results of a replay item by item.
+         * @description Return the results of a replay that were not applied, item by item.
          */
         get: operations["listReplayResults"];
         put?: never;
@@ -5358,7 +5358,10 @@ export interface components {
             left_at: components["schemas"]["Stage"] | null;
             /** Post */
             post: number | null;
-            /** Post Slug */
+            /**
+             * Post Slug
+             * @description The last part of the post's address; empty where readers do not find it.
+             */
             post_slug: string;
             reason: components["schemas"]["NoteOut"] | null;
             /** Source */
@@ -8721,7 +8724,10 @@ export interface components {
             campaign_slug: string;
             /** Change */
             change: number | null;
-            /** Counts */
+            /**
+             * Counts
+             * @description Items by outcome, without those that were applied.
+             */
             counts: {
                 [key: string]: number;
             };
@@ -8746,8 +8752,6 @@ export interface components {
          * @description The result for one item: changed values, and those withheld because a person edited them.
          */
         ReplayResultOut: {
-            /** Applied */
-            applied: boolean;
             /** Id */
             id: number;
             /** Kept */

@@ -24,9 +24,10 @@ const MOVED: Record<string, string> = {
   binned: "put into the bin",
 };
 
-/** A change in words: “put into the bin: 12 posts”. */
+/** A change in words: “put into the bin 12 posts”. One that is over counts what it has changed. */
 export function changeWords(change: PostChange): string {
-  const what = change.posts === 1 && change.subject ? `“${change.subject}”` : plural(change.posts, "post");
+  const number = change.state === "done" ? change.changed : change.posts;
+  const what = change.posts === 1 && change.subject ? `“${change.subject}”` : plural(number, "post");
   const done = change.action === "moved" ? MOVED[change.to] : undefined;
   return `${done ?? DONE[change.action] ?? change.action} ${what}`;
 }
@@ -37,7 +38,10 @@ export function changeState(change: PostChange): string {
   if (change.state === "waiting" || change.state === "running") return `${change.done} of ${change.posts}`;
   const left = change.posts - change.changed;
   const told = change.state === "done" ? "" : `${change.state} after ${change.changed}`;
-  return [told, change.state === "done" && left > 0 ? `${plural(left, "post")} left as they were` : ""]
+  return [
+    told,
+    change.state === "done" && left > 0 ? `${left} left as ${left === 1 ? "it was" : "they were"}` : "",
+  ]
     .filter(Boolean)
     .join(", ");
 }

@@ -16,6 +16,7 @@ import { count, moment } from "@/lib/format";
 import { Button, buttonLook } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
 import { WordSelect } from "@/ui/WordSelect";
+import { AppliedNotice } from "./AppliedNotice";
 import { ReplayCounts } from "./ReplayCounts";
 import { ReplayResults } from "./ReplayResults";
 import { useFreshAfterReplay } from "./useFreshAfterReplay";
@@ -121,6 +122,9 @@ export default function ReplayPage() {
               />
             )}
           </div>
+        )}
+        {found?.change && !live && (
+          <AppliedNotice blog={blog} slug={slug} change={found.change} editor={editor} />
         )}
         {found && <ReplayCounts replay={found} chosen={outcome} onChoose={setOutcome} />}
         {found && found.state !== "waiting" && (

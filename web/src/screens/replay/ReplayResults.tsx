@@ -44,7 +44,6 @@ export function ReplayResults({ blog, slug, replay, outcome, editor }: ReplayRes
   const acts = outcome !== "same" && outcome !== "out";
   const total = replay.counts[outcome] ?? 0;
   const rows = found.data?.rows ?? [];
-  const open = rows.some(({ applied }) => !applied);
   return (
     <section aria-label={words?.head} className="sheet-card">
       <div className="flex flex-wrap items-center gap-3 border-b border-line2 px-4 py-2.5">
@@ -59,7 +58,7 @@ export function ReplayResults({ blog, slug, replay, outcome, editor }: ReplayRes
             setOffset(0);
           }}
         />
-        {acts && editor && open && (
+        {acts && editor && rows.length > 0 && (
           <span className="ml-auto flex gap-2">
             {picked.size > 0 && (
               <Button
@@ -87,9 +86,7 @@ export function ReplayResults({ blog, slug, replay, outcome, editor }: ReplayRes
       <FormError error={applying.error} />
       {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
       {found.isPending && <Loading what="what was found" />}
-      {found.data?.total === 0 && (
-        <Empty title="None" text={`No post ${words?.text.replace("would", "would")}.`} />
-      )}
+      {found.data?.total === 0 && <Empty title="None" text={`No post ${words?.text}.`} />}
       <ul aria-label={words?.head}>
         {rows.map((row) => (
           <ReplayRow
@@ -100,7 +97,7 @@ export function ReplayResults({ blog, slug, replay, outcome, editor }: ReplayRes
             row={row}
             picked={picked.has(row.id)}
             onPick={
-              acts && editor && !row.applied
+              acts && editor
                 ? (on) =>
                     setPicked(new Set(on ? [...picked, row.id] : [...picked].filter((one) => one !== row.id)))
                 : null

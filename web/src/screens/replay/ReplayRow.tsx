@@ -58,7 +58,6 @@ export function ReplayRow({ blog, slug, replay, row, picked, onPick }: ReplayRow
                 : `${row.parts.length ? " · " : ""}edited by hand and left: ${named(row.kept)}`)}
           </span>
         </p>
-        {row.applied && <span className="text-xs font-medium text-verd">applied</span>}
         {opens && (
           <button
             type="button"

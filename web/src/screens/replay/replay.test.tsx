@@ -30,7 +30,6 @@ const ROW = {
   reason: null,
   parts: ["body", "categories"],
   kept: ["title"],
-  applied: false,
 };
 
 function show(answers: Record<string, unknown> = {}) {
@@ -38,7 +37,7 @@ function show(answers: Record<string, unknown> = {}) {
     "GET /api/blogs/{blog}/campaigns/{slug}": { slug: "sky-notes", name: "Sky notes", revision: 3 },
     "GET /api/blogs/{blog}/campaigns/{slug}/revisions": { rows: [{ number: 3 }, { number: 2 }], total: 2 },
     [LAST]: REPLAY,
-    [`GET ${ONE}/results`]: { rows: [ROW, { ...ROW, id: 32, title: "A comet", applied: true }], total: 2 },
+    [`GET ${ONE}/results`]: { rows: [ROW, { ...ROW, id: 32, title: "A comet" }], total: 2 },
     [`GET ${ONE}/results/{result}`]: {
       before: { categories: ["News"] },
       after: { categories: ["Sky"] },
@@ -80,13 +79,32 @@ describe("bringing posts to rules", () => {
   it("applies some, or all of one outcome after asking", async () => {
     const { user, calls } = show({ [`POST ${ONE}/apply`]: { ...REPLAY, state: "applying" } });
     await user.click(await screen.findByLabelText("Choose A fireball"));
-    expect(screen.queryByLabelText("Choose A comet")).toBeNull();
     await user.click(screen.getByRole("button", { name: "Apply to 1 post" }));
     expect(last(calls, `POST ${ONE}/apply`).body).toEqual({ outcomes: [], results: [31] });
     await waitFor(() => expect(screen.queryByRole("button", { name: "Apply to 1 post" })).toBeNull());
     await user.click(screen.getByRole("button", { name: "Apply to all 2" }));
     await user.click(within(await screen.findByRole("alertdialog")).getByRole("button", { name: "Apply" }));
     expect(last(calls, `POST ${ONE}/apply`).body).toEqual({ outcomes: ["changed"], results: [] });
+  });
+
+  it("says what was changed, and takes it back", async () => {
+    const change = { id: 8, state: "done", posts: 9, done: 9, changed: 7, taken_back: false };
+    let now = change;
+    const { user, calls } = show({
+      [LAST]: { ...REPLAY, change: 8 },
+      "GET /api/blogs/{blog}/post-changes/{number}": () => now,
+      "POST /api/blogs/{blog}/post-changes/{number}/take-back": () => {
+        now = { ...change, taken_back: true };
+        return now;
+      },
+    });
+    expect(await screen.findByText("7 posts changed, 2 left as they were.")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Take back" }));
+    expect(await screen.findByText(/Taken back: the posts are as they were/)).toBeTruthy();
+    expect(last(calls, "POST /api/blogs/{blog}/post-changes/{number}/take-back").path).toMatchObject({
+      number: 8,
+    });
+    expect(screen.queryByRole("button", { name: "Take back" })).toBeNull();
   });
 
   it("lists what would be refused with its reason", async () => {

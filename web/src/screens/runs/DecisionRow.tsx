@@ -1,6 +1,7 @@
+import { Link } from "react-router";
 import type { DecisionRow as Row } from "@/api/runs";
 import { Reason } from "@/components/Reason";
-import { publicPost } from "@/lib/blog-path";
+import { desk, publicPost } from "@/lib/blog-path";
 import { ago } from "@/lib/format";
 import { VERDICT_WORDS } from "@/lib/wording";
 import { Lozenge } from "@/ui/Lozenge";
@@ -22,7 +23,15 @@ export function DecisionRow({ row, blog, onOpen }: RowProps) {
           {row.source} · {ago(row.dated)} · <Reason verdict={row.verdict} reason={row.reason} />
         </span>
       </button>
-      {row.verdict === "publish" && row.post_slug && (
+      {row.post !== null && !row.post_slug && (
+        <Link
+          className="inline-flex min-h-6 items-center text-xs font-semibold text-verd"
+          to={desk.post(blog, row.post)}
+        >
+          Its post
+        </Link>
+      )}
+      {row.post_slug && (
         <a
           className="inline-flex min-h-6 items-center text-xs font-semibold text-verd"
           href={publicPost(blog, row.post_slug)}

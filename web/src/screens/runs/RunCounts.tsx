@@ -2,7 +2,7 @@ import clsx from "clsx";
 import { Progress } from "radix-ui";
 import type { Verdict } from "@/api/proofs";
 import { isUnderWay, type Run } from "@/api/runs";
-import { count, plural } from "@/lib/format";
+import { count, moment, plural } from "@/lib/format";
 import { Lozenge } from "@/ui/Lozenge";
 
 const VERDICTS: readonly { verdict: Verdict; words: string; colour: string }[] = [
@@ -62,6 +62,12 @@ export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
           />
         ))}
       </Progress.Root>
+      {run.taken_back_at && (
+        <p className="mt-2 text-ochre">
+          The run was taken back on {moment(run.taken_back_at)}. This is what it had decided: its posts went
+          into the bin, and its items are undecided again.
+        </p>
+      )}
       {waiting > 0 && (
         <p className="mt-2 text-ink2">
           {plural(waiting, "item waits", "items wait")} for a later run: this one has made as many posts as
@@ -75,7 +81,10 @@ export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
             type="button"
             aria-pressed={chosen === verdict}
             onClick={() => onChoose(chosen === verdict ? "" : verdict)}
-            className="rounded-lg border border-line2 px-3 py-2 text-left hover:bg-chalk aria-pressed:border-ink aria-pressed:bg-chalk"
+            className={clsx(
+              run.taken_back_at && "text-ink3 line-through decoration-ink3",
+              "rounded-lg border border-line2 px-3 py-2 text-left hover:bg-chalk aria-pressed:border-ink aria-pressed:bg-chalk",
+            )}
           >
             <span className="text-xl font-semibold">{count(run.verdicts[verdict] ?? 0)}</span>
             <span className="flex items-center gap-1.5 text-xs text-ink2">

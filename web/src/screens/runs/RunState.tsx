@@ -12,6 +12,7 @@ const STATES: Record<Run["state"], { words: string; tone: PillTone }> = {
 
 export function RunState({ run }: { run: Run }) {
   const state = STATES[run.state];
+  if (run.taken_back_at) return <Pill tone="ochre">taken back</Pill>;
   if (run.stop_asked && isUnderWay(run)) return <Pill tone="ochre">stopping</Pill>;
   return <Pill tone={state.tone}>{state.words}</Pill>;
 }

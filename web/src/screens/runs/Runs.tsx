@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import clsx from "clsx";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Verdict } from "@/api/proofs";
@@ -20,7 +21,12 @@ const CELL = "px-3 py-2";
 
 function Row({ run, blog }: { run: Run; blog: string }) {
   return (
-    <tr className="border-t border-line2 hover:bg-chalk">
+    <tr
+      className={clsx(
+        "border-t border-line2 hover:bg-chalk",
+        run.taken_back_at && "[&_td.text-right]:text-ink3 [&_td.text-right]:line-through",
+      )}
+    >
       <td className={`${CELL} whitespace-nowrap`}>
         <Link className="font-medium hover:text-verd" to={desk.run(blog, run.id)}>
           {moment(run.asked_at)}

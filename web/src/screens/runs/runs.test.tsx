@@ -102,6 +102,17 @@ describe("the page of a run", () => {
     expect(link.getAttribute("href")).toBe("/blog/b/a-fireball/");
   });
 
+  it("that was taken back says so, and leads to the posts in the bin", async () => {
+    const row = { ...ROW, post: 7, post_slug: "" };
+    page({ ...RUN, taken_back_at: "2026-11-25T12:00:00Z" }, [row]);
+    expect((await screen.findByRole("link", { name: "Its post" })).getAttribute("href")).toBe(
+      "/desk/b/posts/7",
+    );
+    expect(screen.queryByRole("link", { name: "On the blog" })).toBeNull();
+    expect(screen.getByText("taken back")).toBeTruthy();
+    expect(screen.getByText(/its posts went into the bin, and its items are undecided again/)).toBeTruthy();
+  });
+
   it("can be stopped while it is under way, and only then", async () => {
     const live: Run = { ...RUN, state: "deciding" };
     const { user, calls } = page(live, [], { [STOP]: { ...live, stop_asked: true } });
@@ -180,7 +191,7 @@ describe("taking a run back", () => {
 
   it("is offered once", async () => {
     page({ ...RUN, taken_back_at: "2026-11-24T13:00:00Z" } as Run);
-    expect(await screen.findByText(/taken back/)).toBeTruthy();
+    expect(await screen.findByText("taken back")).toBeTruthy();
     expect(screen.queryByRole("button", { name: "Take back…" })).toBeNull();
   });
 });
