@@ -10,7 +10,7 @@ import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
 
-/** Creates another blog and opens its settings. */
+/** Creates another blog, and opens it at its first steps. */
 export function NewBlogDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const [title, setTitle] = useState("");
@@ -21,7 +21,7 @@ export function NewBlogDialog({ onClose }: { onClose: () => void }) {
     refresh: [keys.blogs()],
     onDone: () => {
       onClose();
-      navigate(desk.settings(slug));
+      navigate(desk.today(slug));
     },
   });
   return (

@@ -153,7 +153,7 @@ describe("a new blog", () => {
     const { user, address } = screenAt("/desk/b/x", "/desk/:blog/x", <NewBlogDialog onClose={() => {}} />);
     await user.type(screen.getByLabelText(/^Name/), "Café Étoile");
     await user.click(screen.getByRole("button", { name: "Make the blog" }));
-    await waitFor(() => expect(address()).toBe("/desk/cafe-etoile/settings"));
+    await waitFor(() => expect(address()).toBe("/desk/cafe-etoile/today"));
     expect(last(calls, "POST /api/blogs").body).toMatchObject({ slug: "cafe-etoile", title: "Café Étoile" });
   });
 });

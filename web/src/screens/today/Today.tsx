@@ -1,14 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { todayQuery } from "@/api/today";
-import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
-import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
-import { buttonLook } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
 import { DayChart } from "./DayChart";
+import { FirstSteps, isNew } from "./FirstSteps";
 import { Latest } from "./Latest";
 import { Needs } from "./Needs";
 import { TimeLine } from "./TimeLine";
@@ -44,13 +42,8 @@ export default function Today() {
             {needs.length ? `${plural(needs.length, "thing")} to look at` : "nothing to look at"}
           </span>
         </div>
-        {today.campaigns === 0 ? (
-          <Empty title="No campaign yet" text="Make one, and what it does is shown here.">
-            <Link className={buttonLook("primary")} to={desk.newCampaign(blog)}>
-              Make the first one
-            </Link>
-          </Empty>
-        ) : (
+        {isNew(today) && <FirstSteps blog={blog} today={today} />}
+        {today.campaigns > 0 && (
           <>
             <TimeLine blog={blog} today={today} />
             <div className="grid gap-4 xl:grid-cols-2">

@@ -84,10 +84,44 @@ describe("today", () => {
     expect(screen.getByText(/1 thing to look at/)).toBeTruthy();
   });
 
-  it("says so where all is well, and leads a new blog to its first campaign", async () => {
-    show({});
-    expect(await screen.findByText("Nothing. All that runs by itself runs well.")).toBeTruthy();
-    expect(screen.getByRole("link", { name: "Make the first one" })).toBeTruthy();
+  it("shows a new blog the three steps to its first post, and how far it is", async () => {
+    const source = { key: "club", title: "Club", health: "ok", days: [] };
+    const steps = async (more: object) => {
+      const { unmount } = show(more);
+      const list = within(await screen.findByRole("region", { name: "First steps" }));
+      await list.findByRole("link");
+      const told = [
+        list.getAllByText(/: done$/, { exact: false }).length,
+        list.getByRole("link").getAttribute("href"),
+      ];
+      unmount();
+      return told;
+    };
+    const none = show({});
+    const first = within(await screen.findByRole("region", { name: "First steps" }));
+    expect((await first.findByRole("link", { name: "Add sources" })).getAttribute("href")).toBe(
+      "/desk/b/sources/add",
+    );
+    expect(screen.getByText("Nothing. All that runs by itself runs well.")).toBeTruthy();
+    none.unmount();
+    expect(await steps({ sources: [source] })).toEqual([1, "/desk/b/campaigns/new"]);
+    const made = { sources: [source], campaigns: 1 };
+    expect(await steps({ ...made, lines: [{ ...LINE, held: 0 }] })).toEqual([2, "/desk/b/campaigns/sky"]);
+    expect(await steps({ ...made, lines: [LINE] })).toEqual([2, "/desk/b/review"]);
+  });
+
+  it("shows the steps no more once a post is out", async () => {
+    const post = {
+      id: 1,
+      title: "A comet",
+      picture: "",
+      category: "",
+      campaign: "",
+      date: "2026-11-24T11:00:00Z",
+    };
+    show({ lines: [LINE], campaigns: 1, latest: [post] });
+    expect(await screen.findByText("A comet")).toBeTruthy();
+    expect(screen.queryByRole("region", { name: "First steps" })).toBeNull();
   });
 });
 
