@@ -82,9 +82,9 @@ class LiveCase(SimpleTestCase):
         connection.close_pool()
         create(str(connection.settings_dict["NAME"]), template)
 
-    def signs_in(self, page: Page) -> None:
+    def signs_in(self, page: Page, name: str = "mira") -> None:
         page.goto(f"http://127.0.0.1:{self.port}/")
-        page.get_by_label("Name").fill("mira")
+        page.get_by_label("Name").fill(name)
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("list", name="Campaigns").get_by_role("listitem")).to_have_count(6)

@@ -53,7 +53,7 @@ DESK: Final = (
     Mutant("Ctrl+P publishes in Review", _REVIEW_KEYS, "if (event.ctrlKey || event.metaKey || event.altKey || ", "if (", "screens/review/review.test.tsx"),
     Mutant("review keys act inside a dialog", _REVIEW_KEYS, "[role=menu], [role=dialog], ", "[role=menu], ", "screens/review/review.test.tsx"),
     Mutant("review keys act while typing", _REVIEW_KEYS, '"input, textarea, select, ', '"select, ', "screens/review/review.test.tsx"),
-    Mutant("a viewer publishes by key", _REVIEW_KEYS, 'p: able ? () => desk.decide("published") : undefined', 'p: () => desk.decide("published")', "screens/review/review.test.tsx"),
+    Mutant("a viewer publishes by key", _REVIEW_KEYS, 'p: decide(() => desk.decide("published"))', 'p: () => desk.decide("published")', "screens/review/review.test.tsx"),
     Mutant("Space presses a button and marks", _REVIEW_KEYS, '" ": at?.closest("button, a") ? undefined : able', '" ": able', "screens/review/review.test.tsx"),
     Mutant("a least role is not asked for", "lib/roles.ts", "rank(role) >= rank(least)", "rank(role) >= 0", "lib/roles.test.ts"),
     Mutant("nobody may do everything", "lib/roles.ts", "return role !== undefined && rank(role)", 'return rank(role ?? "owner")', "lib/roles.test.ts"),

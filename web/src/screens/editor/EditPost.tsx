@@ -1,7 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { blogsQuery } from "@/api/blogs";
 import { type PostValues, postQuery, postValuesQuery } from "@/api/posts";
+import { useMay } from "@/api/useRole";
+import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
 import { desk } from "@/lib/blog-path";
@@ -43,6 +46,15 @@ export default function EditPost() {
   useEffect(() => {
     if (made && !number) navigate(desk.editPost(blog, made), { replace: true });
   }, [made, number, blog, navigate]);
+  const editor = useMay()("editor");
+  const known = useQuery(blogsQuery).data !== undefined;
+  if (known && !editor)
+    return (
+      <Empty
+        title="For editors"
+        text="Editors and owners of the blog write and change posts. Ask one of them."
+      />
+    );
   const error = post.error ?? values.error;
   if (error) return <ErrorNote error={error} onRetry={values.refetch} />;
   const saved = number ? values.data : NOTHING;

@@ -78,6 +78,12 @@ describe("the editor of a post", () => {
     });
   });
 
+  it("is not shown to those who may not write", async () => {
+    show({ "GET /api/blogs": [{ slug: "b", title: "B", role: "reviewer" }] }, "/desk/b/posts/new");
+    expect(await screen.findByText("For editors")).toBeTruthy();
+    expect(screen.queryByLabelText("Title")).toBeNull();
+  });
+
   it("names what cannot be kept beside its field", async () => {
     const faults = [{ path: "slug", message: "Another post has this address, or had it", hint: "" }];
     const { user } = show({

@@ -41,12 +41,12 @@ function useGroups(blog: string, state: ReaderState): MarkGroup[] {
   }));
 }
 
-function Nothing({ state }: { state: ReaderState }) {
+function Nothing({ state, editor }: { state: ReaderState; editor: boolean }) {
   const first = state.firstArticle;
   return (
     <div className="m-4 rounded-[10px] border border-dashed border-line p-8 text-center text-ink3">
       <p>No article is open yet.</p>
-      {first && (
+      {first && editor && (
         <button
           type="button"
           className="mt-2 font-semibold text-verd"
@@ -60,7 +60,7 @@ function Nothing({ state }: { state: ReaderState }) {
 }
 
 /** The page with its marks, or the test table: the left half of the reader's desk. */
-export function PageView({ blog, state }: { blog: string; state: ReaderState }) {
+export function PageView({ blog, state, editor }: { blog: string; state: ReaderState; editor: boolean }) {
   const groups = useGroups(blog, state);
   const { view, page } = state;
   const rows = state.testing.data ?? [];
@@ -125,7 +125,7 @@ export function PageView({ blog, state }: { blog: string; state: ReaderState }) 
             onPoint={state.point}
           />
         )}
-        {view === "article" && !page && !state.opening.isPending && <Nothing state={state} />}
+        {view === "article" && !page && !state.opening.isPending && <Nothing state={state} editor={editor} />}
         {view === "test" && (
           <div className="p-4">
             {state.testing.isPending && <Loading what="the sample articles" />}

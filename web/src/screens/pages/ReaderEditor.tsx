@@ -180,13 +180,17 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
         </p>
       )}
       <div className="flex min-h-0 flex-1">
-        <PageView blog={blog} state={state} />
-        <Parts blog={blog} state={state} />
+        <PageView blog={blog} state={state} editor={editor} />
+        <fieldset disabled={!editor} className="contents">
+          <Parts blog={blog} state={state} />
+        </fieldset>
         <Scroll
           label="What comes of it"
           className="w-[290px] shrink-0 space-y-4 border-l border-line bg-sheet p-3"
         >
-          {reader && reader.drift.length > 0 && <Drift blog={blog} reader={reader} onTry={state.tryOut} />}
+          {reader && editor && reader.drift.length > 0 && (
+            <Drift blog={blog} reader={reader} onTry={state.tryOut} />
+          )}
           {feeds.length > 0 && !reader && (
             <p className="rounded-md bg-ochre-wash p-2 text-xs text-ochre">
               This site names {plural(feeds.length, "feed")}: {feeds[0]?.title || feeds[0]?.url}. A feed lasts
@@ -202,11 +206,12 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
               for the list. {!entries.length && "It is an index: the newest sitemap in it is read."}
             </p>
           )}
-          <Scripts state={state} />
+          {editor && <Scripts state={state} />}
           <label className="block">
             <span className="mb-1 block font-semibold">Name</span>
             <input
               value={name}
+              readOnly={!editor}
               onChange={(event) => set({ name: event.target.value })}
               className="w-full rounded-[7px] border border-line bg-sheet px-2.5 py-1.5"
             />
@@ -216,14 +221,18 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
             <ul className="mt-1 space-y-1 text-xs">
               {entries.slice(0, 8).map((entry) => (
                 <li key={entry.url} className="flex items-center gap-2">
-                  <button
-                    type="button"
-                    className="min-h-6 truncate text-left hover:text-verd"
-                    title={entry.url}
-                    onClick={() => state.opening.mutate({ url: entry.url, as: "article" })}
-                  >
-                    {entry.title || entry.url}
-                  </button>
+                  {editor ? (
+                    <button
+                      type="button"
+                      className="min-h-6 truncate text-left hover:text-verd"
+                      title={entry.url}
+                      onClick={() => state.opening.mutate({ url: entry.url, as: "article" })}
+                    >
+                      {entry.title || entry.url}
+                    </button>
+                  ) : (
+                    <span className="truncate">{entry.title || entry.url}</span>
+                  )}
                   <span className="ml-auto whitespace-nowrap text-ink3">{entry.date?.slice(0, 10)}</span>
                 </li>
               ))}
@@ -247,7 +256,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
               Test on sample articles
             </Button>
           )}
-          {reader && (
+          {reader && editor && (
             <label className="flex items-start gap-2 text-xs">
               <input
                 type="checkbox"

@@ -19,6 +19,7 @@ import { reasonName } from "@/lib/wording";
 import { ChangesDialog } from "@/screens/posts/ChangesDialog";
 import { useBulk } from "@/screens/posts/useBulk";
 import { Scroll } from "@/ui/Scroll";
+import { useTell } from "@/ui/Toasts";
 import { WordSelect } from "@/ui/WordSelect";
 import { HeldList } from "./HeldList";
 import { KeysDialog } from "./KeysDialog";
@@ -70,6 +71,7 @@ export default function Review() {
   const may = useMay();
   const reviewer = may("reviewer");
   const navigate = useNavigate();
+  const tell = useTell();
   const person = useQuery(sessionQuery).data?.name ?? "";
   const reasons = useQuery(heldReasonsQuery(blog)).data ?? [];
   const review = useReview(blog, filter);
@@ -82,6 +84,8 @@ export default function Review() {
     edit: () => review.post && navigate(desk.editPost(blog, review.post.id)),
     takeBack: () => takingBack.mutate(),
     changes: () => setAsks("changes"),
+    refuseToViewer: () =>
+      tell("Reviewers, editors and owners of the blog decide about posts. Ask one of them."),
   };
   useReviewKeys(review, reviewer, does);
   const close = () => setAsks(null);
@@ -168,7 +172,7 @@ export default function Review() {
           <WhyHeld blog={blog} review={review} post={post} reviewer={reviewer} does={does} />
         </div>
       )}
-      {asks === "help" && <KeysDialog onClose={close} />}
+      {asks === "help" && <KeysDialog reviewer={reviewer} onClose={close} />}
       {asks === "changes" && <ChangesDialog blog={blog} bulk={bulk} onClose={close} />}
       {asks === "schedule" && (
         <ScheduleDialog

@@ -147,10 +147,18 @@ describe("the review desk", () => {
     expect(calls.some(({ what }) => what === MOVE)).toBe(false);
   });
 
-  it("decides nothing for whoever may only look", async () => {
+  it("decides nothing for a person who may only look, and says who may", async () => {
     const { user, calls } = show({ "GET /api/blogs": [{ slug: "b", title: "B", role: "viewer" }] });
     await shownPost(1);
     await user.keyboard("pxd ");
+    expect((await screen.findAllByText(/decide about posts. Ask one of them/)).length).toBeGreaterThan(0);
+    await user.keyboard("?");
+    const keys = within(await screen.findByRole("dialog", { name: "Keys" }));
+    expect([keys.queryByText("publish"), keys.getByText("next post; this one is skipped")]).toEqual([
+      null,
+      expect.anything(),
+    ]);
+    await user.keyboard("{Escape}");
     expect(calls.some(({ what }) => what === MOVE || what === MANY)).toBe(false);
     await user.keyboard("j");
     await shownPost(2);

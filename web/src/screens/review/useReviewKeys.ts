@@ -2,7 +2,7 @@ import { useEffect, useRef } from "react";
 import type { ReviewState } from "./useReview";
 
 /** The effect of each key, in the order shown. */
-export const KEYS: readonly (readonly [string, string])[] = [
+const KEYS: readonly (readonly [string, string])[] = [
   ["J", "next post; this one is skipped"],
   ["K", "post before"],
   ["Space", "mark it, and go on"],
@@ -20,8 +20,18 @@ export const KEYS: readonly (readonly [string, string])[] = [
 
 const TYPING = "input, textarea, select, [contenteditable], [role=menu], [role=dialog], [role=listbox]";
 
+/** Keys of those who may only look. */
+const LOOKING = "JKLO?";
+
+/** The keys that a person has. */
+export function keysOf(may: boolean): readonly (readonly [string, string])[] {
+  return may ? KEYS : KEYS.filter(([key]) => LOOKING.includes(key));
+}
+
 /** Actions of keys other than decisions. */
 export interface ReviewDoes {
+  /** Says who may do what a key would do. */
+  refuseToViewer: () => void;
   help: () => void;
   schedule: () => void;
   refuse: () => void;
@@ -39,18 +49,19 @@ export function useReviewKeys(review: ReviewState, may: boolean, does: ReviewDoe
       const at = event.target instanceof Element ? event.target : null;
       if (event.ctrlKey || event.metaKey || event.altKey || at?.closest(TYPING)) return;
       const { review: desk, may: able, does: other } = latest.current;
+      const decide = (act: () => void) => (able ? act : other.refuseToViewer);
       const does: Record<string, (() => void) | undefined> = {
         j: () => desk.step(1),
         k: () => desk.step(-1),
         // The space bar presses a focused button.
         " ": at?.closest("button, a") ? undefined : able ? desk.mark : undefined,
-        p: able ? () => desk.decide("published") : undefined,
-        x: able ? () => desk.decide("refused") : undefined,
-        d: able ? () => desk.decide("draft") : undefined,
-        s: able ? other.schedule : undefined,
-        r: able ? other.refuse : undefined,
-        e: other.edit,
-        u: able ? other.takeBack : undefined,
+        p: decide(() => desk.decide("published")),
+        x: decide(() => desk.decide("refused")),
+        d: decide(() => desk.decide("draft")),
+        s: decide(other.schedule),
+        r: decide(other.refuse),
+        e: decide(other.edit),
+        u: decide(other.takeBack),
         l: other.changes,
         o: () => desk.post?.link && window.open(desk.post.link, "_blank", "noopener"),
         "?": other.help,

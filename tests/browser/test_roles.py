@@ -1,0 +1,99 @@
+"""Each kind of button on each screen, pressed as a reviewer and as a viewer.
+
+What somebody may not do is not offered to them: no press is answered with an error.
+"""
+
+import re
+
+from django.test import override_settings
+from glyptarch_server.accounts.actions import ensure_user
+from glyptarch_server.blogs.actions import add_member
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.roles import Role
+from glyptarch_server.posts.models import Post
+from glyptarch_server.runs.models import Run
+from playwright.sync_api import Page, Response
+from playwright.sync_api import TimeoutError as TooSlow
+
+from tests.browser.driver import opened
+from tests.browser.live import PASSWORD, LiveCase
+
+BENCH = "campaigns/comets-and-meteor-showers"
+_NOT_PRESSED = re.compile("^Download")
+"""What fetches a file."""
+_SETTLED_MS = 100
+_BUTTONS = "main button:visible:enabled"
+_KINDS = """all => all.map(one => {
+    const name = (one.getAttribute("aria-label") || one.innerText || one.title).trim();
+    return name && `${name.split(/\\s/)[0]}|${one.getAttribute("role") || ""}|${one.className}`;
+})"""
+
+
+class Roles(LiveCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.blog = Blog.objects.get(slug="dark-meadow")
+        run, post = Run.objects.order_by("-pk")[0], Post.objects.filter(state="held")[0]
+        self.paths = (
+            "today", "campaigns", "runs", f"runs/{run.pk}", "decisions", "posts", f"posts/{post.pk}", "comments", "sources",
+            "sources/meadowlark-club", "sources/films-from-the-ridge", "review", "word-lists", "names/category", "pictures",
+            "recordings", "connections", "readers", "readers/observatory-bulletin", "takedowns", "people", "account", "api",
+            f"{BENCH}/replay", BENCH,
+        )  # fmt: skip
+
+    def test_a_viewer_is_offered_nothing_that_is_refused(self) -> None:
+        self.presses_everything_as(Role.VIEWER)
+
+    def test_a_reviewer_is_offered_nothing_that_is_refused(self) -> None:
+        self.presses_everything_as(Role.REVIEWER)
+
+    def presses_everything_as(self, role: Role) -> None:
+        # The server checks passwords as in production, not as tests do.
+        with override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.PBKDF2PasswordHasher"]):
+            user = ensure_user(f"a-{role.value}", PASSWORD, full_name=role.label)
+        add_member(self.blog, user, role)
+        with opened() as (page, troubles):
+            refused: list[str] = []
+            page.on("response", lambda answer: refused.extend(_refusal(answer)))
+            page.on("dialog", lambda dialog: dialog.accept())
+            self.signs_in(page, user.username)
+            wrong = [fault for path in self.paths for fault in self.presses_all(page, path, refused, troubles)]
+        self.assertEqual(wrong, [])
+
+    def presses_all(self, page: Page, path: str, refused: list[str], troubles: list[str]) -> list[str]:
+        """Press each kind of button on a screen. Return what went wrong, with what was pressed."""
+        address = f"http://127.0.0.1:{self.port}/desk/dark-meadow/{path}"
+        wrong, pressed = [], set[str]()
+        while True:
+            if page.url != address:
+                self.settles(page, address)
+            # Buttons of the rows of a list look alike and begin with one word.
+            kinds = page.eval_on_selector_all(_BUTTONS, _KINDS)
+            place = next((place for place, kind in enumerate(kinds) if kind and kind not in pressed), None)
+            if place is None:
+                return wrong
+            pressed.add(kinds[place])
+            if _NOT_PRESSED.search(kinds[place]):
+                continue
+            refused.clear()
+            troubles.clear()
+            try:
+                page.locator(_BUTTONS).nth(place).click(timeout=1500)
+            except TooSlow:
+                # Covered by what was pressed before.
+                self.settles(page, address)
+                continue
+            page.wait_for_timeout(_SETTLED_MS)
+            told = page.get_by_text("Not allowed").count()
+            name = kinds[place].partition("|")[0]
+            wrong += [f"{path}: “{name}”: {fault}" for fault in (*refused, *troubles, *["Not allowed"] * told)]
+            page.keyboard.press("Escape")
+
+    def settles(self, page: Page, address: str) -> None:
+        page.goto(address)
+        page.locator("h1").first.wait_for()
+        page.wait_for_timeout(4 * _SETTLED_MS)
+
+
+def _refusal(answer: Response) -> list[str]:
+    return [f"{answer.request.method} {answer.url} {answer.status}"] if answer.status >= 400 else []
