@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { keys } from "@/api/keys";
 import { invitationQuery, join } from "@/api/people";
 import { sessionQuery } from "@/api/session";
@@ -9,7 +9,7 @@ import { FormError } from "@/components/FormError";
 import { Loading } from "@/components/Loading";
 import { desk } from "@/lib/blog-path";
 import { ROLES, roleName } from "@/lib/roles";
-import { Button } from "@/ui/Button";
+import { Button, buttonLook } from "@/ui/Button";
 import { Entrance } from "./Entrance";
 import { NewPerson } from "./NewPerson";
 
@@ -24,7 +24,14 @@ export default function Join() {
     onDone: (joined) => navigate(desk.today(joined.blog)),
   });
   if (invitation.error)
-    return <Entrance title="Invitation">{<ErrorNote error={invitation.error} />}</Entrance>;
+    return (
+      <Entrance title="Invitation">
+        <ErrorNote error={invitation.error} />
+        <Link className={buttonLook("plain")} to="/">
+          {name ? "To your blogs" : "Sign in"}
+        </Link>
+      </Entrance>
+    );
   if (!invitation.data) return <Loading what="the invitation" rows={3} />;
   const { title, role, by, email } = invitation.data;
   return (

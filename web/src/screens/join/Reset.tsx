@@ -40,9 +40,16 @@ export default function Reset() {
           onChange={setPassword}
         />
         <FormError error={setting.error} fields={["password"]} />
-        <Button type="submit" look="primary" busy={setting.isPending}>
-          Set the password
-        </Button>
+        <div className="flex flex-wrap items-center gap-3">
+          <Button type="submit" look="primary" busy={setting.isPending}>
+            Set the password
+          </Button>
+          {setting.error && (
+            <Link className="text-ink2 underline hover:text-ink" to="/">
+              Ask for another link at the sign-in
+            </Link>
+          )}
+        </div>
       </form>
     </Entrance>
   );
