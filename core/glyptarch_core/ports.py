@@ -12,6 +12,7 @@ from typing import NamedTuple, Protocol, TypeAlias
 from glyptarch_core.text import NOTHING_COMMON, CommonShingles, Fingerprint, Passage
 
 __all__ = [
+    "NOT_RENAMED",
     "BlogContext",
     "Candidate",
     "ItemRef",
@@ -22,6 +23,7 @@ __all__ = [
     "PostRef",
     "Reach",
     "Ref",
+    "Renamed",
     "Scope",
     "Seen",
     "TableRow",
@@ -47,11 +49,24 @@ TermTables: TypeAlias = Mapping[str, tuple[TableRow, ...]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Renamed:
+    """Former names with the present ones, as pairs of key and name, for each kind of name."""
+
+    categories: tuple[tuple[str, str], ...] = ()
+    tags: tuple[tuple[str, str], ...] = ()
+    bylines: tuple[tuple[str, str], ...] = ()
+
+
+NOT_RENAMED = Renamed()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BlogContext:
     """Values that a blog shares among all its campaigns.
 
     ``tags`` and ``bylines`` are existing names; ``language`` is the blog's (BCP 47); ``common`` are passages of many of
-    its stories; ``pictures`` are address and text of library pictures, by label.
+    its stories; ``pictures`` are address and text of library pictures, by label. ``renamed`` are the present names of
+    categories, tags and bylines by the keys of their former ones (:func:`name_key`).
     """
 
     language: str = ""
@@ -61,6 +76,7 @@ class BlogContext:
     bylines: tuple[str, ...] = ()
     common: CommonShingles = NOTHING_COMMON
     pictures: Mapping[str, tuple[tuple[str, str], ...]] = field(default_factory=dict)
+    renamed: Renamed = NOT_RENAMED
 
     @property
     def stamp(self) -> tuple[object, ...]:
@@ -73,6 +89,7 @@ class BlogContext:
             self.bylines,
             self.common.digest,
             *sorted(self.pictures.items()),
+            self.renamed,
         )
 
 

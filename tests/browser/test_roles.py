@@ -18,7 +18,7 @@ from playwright.sync_api import TimeoutError as TooSlow
 from tests.browser.driver import opened
 from tests.browser.live import PASSWORD, LiveCase
 
-BENCH = "campaigns/comets-and-meteor-showers"
+BENCH = "campaigns/comets-meteor-showers"
 _NOT_PRESSED = re.compile("^Download")
 """What fetches a file."""
 _SETTLED_MS = 100

@@ -9,7 +9,7 @@ from glyptarch_core.draft import Draft
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
-from glyptarch_core.ports import BlogContext
+from glyptarch_core.ports import BlogContext, Renamed
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import Passage, key_phrases
 from hypothesis import given
@@ -57,6 +57,20 @@ class Categories(SimpleTestCase):
         context = BlogContext(lists={"showers": ("lyrids", "leonids")})
         self.assertEqual(placed(item, context, category_rules=[rule]).categories, ("Meteors",))
         self.assertEqual(placed(item, BlogContext(), category_rules=[rule]).categories, ())
+
+    def test_names_that_were_renamed_stand_in_their_present_form_and_once(self) -> None:
+        renamed = Renamed(
+            categories=(("news", "Notes"), ("gear", "Scopes")),
+            tags=(("comets", "Visitors"),),
+            bylines=(("desk", "Ada"),),
+        )
+        rules = [{"id": "f", "kind": "fixed", "names": ["Gear", "News", "Notes"]}]
+        draft = placed(
+            captured(), BlogContext(renamed=renamed), category_rules=rules, tags=["Comets", "moon"], byline="Desk"
+        )
+        self.assertEqual(
+            (draft.categories, draft.tags, draft.byline), (("Scopes", "Notes"), ("Visitors", "moon"), "Ada")
+        )
 
     def test_a_rule_by_words_needs_a_term_or_a_list(self) -> None:
         with self.assertRaisesRegex(DocumentError, "at least one term or word list"):

@@ -2,7 +2,9 @@
 
 from glyptarch_server.blogs.actions import categories_named, tags_named
 from glyptarch_server.blogs.models import Category, FormerName, NameKind, Tag
+from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.names.actions import add_name, merge, rename
+from glyptarch_server.posts.context import context_for
 from glyptarch_server.posts.models import Post
 
 from tests.server.fixtures import fill, make_campaign, run
@@ -32,6 +34,14 @@ class Names(ApiCase):
         fill(self.source, range(10, 12))
         run(make_campaign(self.blog, "Later", place={"category": "Planets"}, match={"rules": []}))
         self.assertEqual(set(Post.objects.values_list("category__name", flat=True)), {"Worlds"})
+
+    def test_a_proof_shows_the_name_of_today(self) -> None:
+        rename(self.planets, NameKind.CATEGORY, "Worlds")
+        campaign = make_campaign(self.blog, "Later", place={"category": "Planets"}, match={"rules": []})
+        context = context_for(self.blog, [document_of(latest_revision(campaign))])
+        self.assertEqual(dict(context.renamed.categories), {"planets": "Worlds"})
+        add_name(self.blog, NameKind.CATEGORY, "Planets")
+        self.assertEqual(context_for(self.blog, []).renamed.categories, ())
 
     def test_a_name_that_is_taken_again_is_no_old_one_any_more(self) -> None:
         rename(self.planets, NameKind.CATEGORY, "Worlds")

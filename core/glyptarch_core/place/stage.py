@@ -1,6 +1,6 @@
 """The stage itself. Nothing leaves here: every shaped item gets a place."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import TypeAlias
@@ -14,7 +14,7 @@ from glyptarch_core.place.tags import TAG_RULES
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.reuse import remembered
 from glyptarch_core.term_text import all_terms
-from glyptarch_core.text import Passage, Term, title_key
+from glyptarch_core.text import Passage, Term, name_key, title_key
 from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["Placed", "Placing", "compile_place"]
@@ -83,11 +83,15 @@ def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calen
     """
     categories_of, tags_of = _categories(settings, context), _tags(settings, context)
     byline_of = _byline(settings, context)
+    renamed = context.renamed
+    new_categories, new_tags, new_bylines = dict(renamed.categories), dict(renamed.tags), dict(renamed.bylines)
 
     def place(captured: Captured, trace: Sequence[Note], results: dict[str, object]) -> Placed:
         categories, fell_back, notes = categories_of(captured, trace, results)
         tags, tag_notes = tags_of(captured, trace, results)
         byline, byline_from = byline_of(captured)
+        categories, tags = _present(categories, new_categories), _present(tags, new_tags)
+        byline = "".join(_present((byline,), new_bylines))
         date, date_from = calendar.date_for(captured, may_be_ahead=may_be_ahead)
         placed = Note(
             stage=Stage.PLACE,
@@ -116,6 +120,11 @@ def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calen
         )
 
     return place
+
+
+def _present(names: tuple[str, ...], renamed: Mapping[str, str]) -> tuple[str, ...]:
+    """Return names with those that were renamed in their present form, each once."""
+    return tuple(dict.fromkeys(renamed.get(name_key(name), name) for name in names)) if renamed else names
 
 
 _Results: TypeAlias = dict[str, object]

@@ -1,6 +1,6 @@
 """Reads about blogs, and the one check of rights."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime
 from zoneinfo import ZoneInfo, available_timezones
 
@@ -9,10 +9,22 @@ from django.contrib.auth.models import AnonymousUser
 from django.db.models import Count, QuerySet
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.place import BylineFrom
-from glyptarch_core.ports import BlogContext, TableRow
+from glyptarch_core.ports import BlogContext, Renamed, TableRow
 from glyptarch_core.text import NOTHING_COMMON, CommonShingles
 
-from glyptarch_server.blogs.models import Blog, Byline, Category, CommonText, Membership, Role, Tag, TermTable, WordList
+from glyptarch_server.blogs.models import (
+    Blog,
+    Byline,
+    Category,
+    CommonText,
+    FormerName,
+    Membership,
+    NameKind,
+    Role,
+    Tag,
+    TermTable,
+    WordList,
+)
 from glyptarch_server.common.problems import Forbidden, Invalid, NotFound
 
 __all__ = [
@@ -227,7 +239,27 @@ def blog_context_of(blog: Blog, documents: Collection[CampaignDocument]) -> Blog
         tags=_names(Tag.objects.filter(blog=blog)) if tags else (),
         bylines=_names(Byline.objects.filter(blog=blog)) if bylines else (),
         common=common_text_of(blog.pk),
+        renamed=renamed_of(blog),
     )
+
+
+def renamed_of(blog: Blog) -> Renamed:
+    """Return the present names of what rules may still call by a former name."""
+    former: dict[str, dict[str, int]] = {kind.value: {} for kind in NameKind}
+    for kind, key, target in FormerName.objects.filter(blog=blog).order_by("pk").values_list("kind", "key", "target"):
+        former[kind][key] = target
+    return Renamed(
+        categories=_present(Category, former[NameKind.CATEGORY.value]),
+        tags=_present(Tag, former[NameKind.TAG.value]),
+        bylines=_present(Byline, former[NameKind.BYLINE.value]),
+    )
+
+
+def _present(model: type[Category | Tag | Byline], former: Mapping[str, int]) -> tuple[tuple[str, str], ...]:
+    if not former:
+        return ()
+    names = dict(model.objects.filter(pk__in=former.values()).values_list("pk", "name"))
+    return tuple((key, names[target]) for key, target in former.items() if target in names)
 
 
 _common: dict[int, tuple[datetime, CommonShingles]] = {}
