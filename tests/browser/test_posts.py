@@ -96,7 +96,9 @@ class Posts(LiveCase):
             changed.get_by_role("button", name="Differences").first.click()
             changed.get_by_role("button", name=re.compile("^Apply to all")).click()
             page.get_by_role("alertdialog").get_by_role("button", name="Apply").click()
-            expect(changed.get_by_text("applied").first).to_be_visible()
+            expect(page.get_by_text(re.compile(r"\d+ posts? changed"))).to_be_visible()
+            expect(page.get_by_role("button", name="Take back", exact=True)).to_be_visible()
+            expect(changed.get_by_role("button", name=re.compile("^Apply to all"))).to_have_count(0)
 
     def makes_a_rule_of_a_refusal(self, page: Page) -> None:
         held = Post.objects.filter(state="held").count()

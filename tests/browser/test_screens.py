@@ -164,6 +164,6 @@ class Screens(LiveCase):
         question.get_by_role("button", name="Leave").click()
         expect(page.get_by_role("heading", name="Sources")).to_be_visible()
         page.goto(self.desk(BENCH))
-        expect(page.get_by_text("They are back on the bench")).to_be_visible()
+        expect(page.get_by_text("They are back, from a draft")).to_be_visible()
         page.get_by_role("button", name="Discard these edits").click()
-        expect(page.get_by_text("They are back on the bench")).to_have_count(0)
+        expect(page.get_by_text("They are back, from a draft")).to_have_count(0)

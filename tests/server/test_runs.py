@@ -388,7 +388,7 @@ class TheProof(TestCase):
         fill(make_source(blog), range(40))
         campaign = make_campaign(blog)
         document = document_of(latest_revision(campaign))
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(11):
             proof = make_proof(campaign, document, now=NOW)
         self.assertEqual((len(proof.items), Post.objects.count(), Decision.objects.count()), (40, 0, 0))
 
