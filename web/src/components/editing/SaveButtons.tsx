@@ -2,6 +2,7 @@ import { Redo2, Undo2 } from "lucide-react";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import type { Edited } from "./useEdited";
+import { useEditKeys, type Where } from "./useEditKeys";
 
 interface SaveButtonsProps<T> {
   edited: Edited<T>;
@@ -14,7 +15,12 @@ interface SaveButtonsProps<T> {
   onSave?: () => void;
   /** Whether it is not on the server yet, so that it can be saved as it was proposed. */
   isNew?: boolean;
+  /** Where the keys act: Ctrl+S does what the button does, when it does it. Nowhere by default. */
+  keys?: Where | null;
 }
+
+/** Keys that act anywhere on a screen. */
+export const ON_SCREEN: Where = {};
 
 /** Undo, redo, giving up, and saving, for a document being edited. */
 export function SaveButtons<T>({
@@ -23,10 +29,13 @@ export function SaveButtons<T>({
   label = "Save",
   valid = true,
   isNew = false,
+  keys = null,
   onSave = () => void edited.save(),
 }: SaveButtonsProps<T>) {
   const { changed, saving, conflict } = edited;
   const sending = saving.state === "sending";
+  const able = (changed || isNew) && valid && conflict.theirs === null;
+  useEditKeys({ undo: edited.undo, redo: edited.redo, save: () => able && onSave() }, keys);
   return (
     <>
       <span role="status" className="text-xs font-medium whitespace-nowrap text-plum">
@@ -59,7 +68,7 @@ export function SaveButtons<T>({
       <Button
         look={changed || isNew ? "primary" : "plain"}
         busy={sending}
-        disabled={!(changed || isNew) || !valid || conflict.theirs !== null}
+        disabled={!able}
         title="Ctrl+S"
         onClick={onSave}
       >

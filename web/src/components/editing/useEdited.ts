@@ -65,7 +65,11 @@ type Step<T> = (editing: Editing<T>) => Editing<T>;
 export function useEdited<T, Result = unknown>(options: EditedOptions<T, Result>) {
   const { document, saved } = options;
   const queries = useQueryClient();
-  const person = queries.getQueryData<Session>(sessionQuery.queryKey)?.user ?? "";
+  const user = queries.getQueryData<Session>(sessionQuery.queryKey)?.user ?? "";
+  // A session that ends leaves the edits with the person who made them; another one gets a page of their own.
+  const owner = useRef(user);
+  owner.current ||= user;
+  const person = owner.current;
   const latest = useRef(options);
   latest.current = options;
   // The state is kept beside React's, so that a save sends what was typed a moment before.

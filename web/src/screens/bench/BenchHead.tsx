@@ -6,6 +6,7 @@ import type { Campaign, CampaignDocument } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { beginRun } from "@/api/runs";
 import { useMay } from "@/api/useRole";
+import { useEditKeys } from "@/components/editing/useEditKeys";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
@@ -42,6 +43,9 @@ type Open =
   | "defaults"
   | "note"
   | null;
+
+/** The fields of rules hold text that is not in the rules yet. */
+const KEYS = { fieldsUndo: true };
 
 interface BenchHeadProps {
   blog: string;
@@ -81,6 +85,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
   const editor = useMay()("editor");
   const mode = bench.document.release.mode;
   const maySave = bench.edited && !bench.proof.error && !bench.rules.conflict.theirs;
+  useEditKeys({ undo: bench.undo, redo: bench.redo, save: () => maySave && editor && save("") }, KEYS);
   return (
     <Head
       title={campaign.name}

@@ -3,7 +3,6 @@ import type { Campaign } from "@/api/campaigns";
 import type { ProofRow, Stage } from "@/api/proofs";
 import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
-import { useEditKeys } from "@/components/editing/useEditKeys";
 import { SkipLink } from "@/ui/SkipLink";
 import { BenchHead } from "./BenchHead";
 import { EditBar } from "./EditBar";
@@ -30,7 +29,6 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
   const [listDue, setListDue] = useState(false);
   const [search, setSearch] = useState("");
   const { picked, pick, clear } = usePicked();
-  useEditKeys(bench.rules, { fieldsUndo: true });
 
   function choose(next: ItemFilter) {
     setFilter(next);

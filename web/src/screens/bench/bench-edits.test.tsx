@@ -105,6 +105,31 @@ describe("saving", () => {
     expect(times(calls, PROVE)).toBeGreaterThan(2);
   });
 
+  it("goes by Ctrl+S, and only where there is something to save and the person may", async () => {
+    const answer = ({ body }: Call) => ({
+      ...CAMPAIGN,
+      revision: 4,
+      document: (body as ProofAsked).document,
+    });
+    const { user, calls } = show({ [SAVE]: answer });
+    await screen.findByText("Story 2");
+    await user.keyboard("{Control>}s{/Control}");
+    expect(times(calls, SAVE)).toBe(0);
+    await addTerm(user, "renewals");
+    await screen.findByText(/1 item changes/);
+    await user.keyboard("{Control>}s{/Control}");
+    await screen.findByText("Saved as revision 4.");
+    expect(times(calls, SAVE)).toBe(1);
+  });
+
+  it("does not go by Ctrl+S for a viewer", async () => {
+    const { user, calls } = show({ "GET /api/blogs": [{ slug: "b", title: "B", role: "viewer" }] });
+    await addTerm(user, "renewals");
+    await screen.findByText(/1 item changes/);
+    await user.keyboard("{Control>}s{/Control}");
+    expect(times(calls, SAVE)).toBe(0);
+  });
+
   it("runs once, however fast the button is pressed", async () => {
     const RUN = `POST ${BASE}/runs`;
     const { user, calls } = show({ [RUN]: { id: 9 } });

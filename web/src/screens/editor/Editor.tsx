@@ -3,8 +3,7 @@ import { Link } from "react-router";
 import type { Post, PostValues } from "@/api/posts";
 import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
-import { SaveButtons } from "@/components/editing/SaveButtons";
-import { useEditKeys } from "@/components/editing/useEditKeys";
+import { ON_SCREEN, SaveButtons } from "@/components/editing/SaveButtons";
 import { Head } from "@/components/Head";
 import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
@@ -39,7 +38,6 @@ export function Editor({ blog, id, post, saved, onSaved }: EditorProps) {
   const moving = usePostMoves(blog);
   const [side, setSide] = useState<Side>("details");
   const { now, set, changed } = editing;
-  useEditKeys(editing);
   return (
     <>
       <EditGuard edited={editing} />
@@ -55,7 +53,7 @@ export function Editor({ blog, id, post, saved, onSaved }: EditorProps) {
             {!changed && <PostActions blog={blog} post={post} moving={moving} />}
           </>
         )}
-        <SaveButtons edited={editing} what="the post" />
+        <SaveButtons edited={editing} what="the post" keys={ON_SCREEN} />
       </Head>
       <EditNotices edited={editing} what="the post" fields={SHOWN} />
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_430px]">

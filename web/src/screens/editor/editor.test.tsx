@@ -209,6 +209,23 @@ describe("the editor of a post", () => {
     await waitFor(() => expect(last(calls, `PUT ${ONE}`).body).toEqual({ version: 4, title: "A fireball!" }));
   });
 
+  it("keeps the draft with its writer when the session ends", async () => {
+    const { user, queries, unmount } = show();
+    await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
+    act(() => void queries.setQueryData(["session"], { ...MIRA, name: "", user: "" }));
+    await user.type(screen.getByLabelText("Excerpt"), " Thrice.");
+    unmount();
+    await waitFor(async () => expect((await kept())?.now.excerpt).toContain("Twice. Thrice."));
+    expect(await drafts().take("", "post b/7")).toBeNull();
+  });
+
+  it("saves nothing by Ctrl+S where nothing was changed", async () => {
+    const { user, calls } = show({ [`PUT ${ONE}`]: POST });
+    await screen.findByLabelText("Excerpt");
+    await user.keyboard("{Control>}s{/Control}");
+    expect(calls.some(({ what }) => what === `PUT ${ONE}`)).toBe(false);
+  });
+
   it("takes back a check box by Ctrl+Z, and brings it again", async () => {
     const { user } = show();
     const pinned = (await screen.findByLabelText("Pinned on top")) as HTMLInputElement;

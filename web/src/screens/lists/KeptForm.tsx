@@ -18,6 +18,12 @@ export interface KeptValues {
   text: string;
 }
 
+/** A list or table as the server has it. */
+export interface KeptList {
+  key: string;
+  version: Version<KeptValues>;
+}
+
 interface KeptFormProps {
   blog: string;
   /** Its key; empty for a new one. */
@@ -26,7 +32,7 @@ interface KeptFormProps {
   label: string;
   hint: string;
   what: "list" | "table";
-  save: (values: KeptValues, begun: number) => Promise<Version<KeptValues>>;
+  save: (values: KeptValues, begun: number) => Promise<KeptList>;
   onDone: () => void;
 }
 
@@ -35,11 +41,13 @@ export function KeptForm({ blog, listKey, begun, label, hint, what, save, onDone
   const queries = useQueryClient();
   const latest = useRef(begun);
   latest.current = begun;
-  const edited = useEdited<KeptValues, Version<KeptValues>>({
-    document: `word ${what} ${blog}/${listKey}`,
+  const nameOf = (key: string) => `word ${what} ${blog}/${key}`;
+  const edited = useEdited<KeptValues, KeptList>({
+    document: nameOf(listKey),
     saved: begun,
     save: (values, from) => save(values, from),
-    versionOf: (saved) => saved,
+    versionOf: ({ version }) => version,
+    becomes: ({ key }) => (listKey ? null : nameOf(key)),
     fetchLatest: async () => {
       await queries.invalidateQueries({ queryKey: keys.blog(blog) });
       return latest.current;

@@ -24,11 +24,12 @@ export function TermTableForm({ blog, table, onDone }: TermTableFormProps) {
       label="Lines"
       hint="CSV, a line for each term: what is looked for, what stands in its place, where it leads. The second or third may be empty."
       what="table"
-      save={async (body, version) =>
-        versionOf(
-          await (table ? changeTermTable(blog, table.key, { ...body, version }) : addTermTable(blog, body)),
-        )
-      }
+      save={async (body, version) => {
+        const kept = await (table
+          ? changeTermTable(blog, table.key, { ...body, version })
+          : addTermTable(blog, body));
+        return { key: kept.key, version: versionOf(kept) };
+      }}
       onDone={onDone}
     />
   );

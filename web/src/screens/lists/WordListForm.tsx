@@ -36,9 +36,10 @@ export function WordListForm({ blog, list, onDone }: WordListFormProps) {
       what="list"
       save={async ({ name, text }, version) => {
         const body = { name, words: termsIn(text) };
-        return versionOf(
-          await (list ? changeWordList(blog, list.key, { ...body, version }) : addWordList(blog, body)),
-        );
+        const kept = await (list
+          ? changeWordList(blog, list.key, { ...body, version })
+          : addWordList(blog, body));
+        return { key: kept.key, version: versionOf(kept) };
       }}
       onDone={onDone}
     />

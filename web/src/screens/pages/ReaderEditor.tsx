@@ -17,9 +17,8 @@ import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
 import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
-import { SaveButtons } from "@/components/editing/SaveButtons";
+import { ON_SCREEN, SaveButtons } from "@/components/editing/SaveButtons";
 import { useEdited } from "@/components/editing/useEdited";
-import { useEditKeys } from "@/components/editing/useEditKeys";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
 import type { Version } from "@/lib/editing/document";
@@ -100,7 +99,6 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
     page,
     rendered,
   );
-  useEditKeys(edited);
   const unsaved = edited.changed || !reader;
 
   const sourcing = useChange(
@@ -151,6 +149,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
             <SaveButtons
               edited={edited}
               what="the page reader"
+              keys={ON_SCREEN}
               label={reader ? "Save" : "Save reader"}
               valid={name.trim() !== "" && hasList}
               isNew={!reader}

@@ -1,7 +1,14 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { faultAt } from "@/api/client";
 import { keys } from "@/api/keys";
-import { type Connection, makeConnection, type Platform, saveConnection } from "@/api/platforms";
+import {
+  type Connection,
+  connectionsQuery,
+  makeConnection,
+  type Platform,
+  saveConnection,
+} from "@/api/platforms";
 import { EditNotices } from "@/components/editing/EditNotices";
 import { useEdited } from "@/components/editing/useEdited";
 import type { Version } from "@/lib/editing/document";
@@ -49,6 +56,7 @@ export function ConnectionDialog({
   onClose,
 }: ConnectionDialogProps) {
   const tell = useTell();
+  const queries = useQueryClient();
   // One that the platform does not accept is stored all the same, and the dialog stays to correct it.
   const [connection, setConnection] = useState(given);
   const first = (start || platforms[0]?.key) ?? "";
@@ -68,6 +76,12 @@ export function ConnectionDialog({
         : makeConnection(blog, { platform, ...body });
     },
     versionOf,
+    fetchLatest: async () => {
+      const all = await queries.fetchQuery({ ...connectionsQuery(blog), staleTime: 0 });
+      const found = all.find(({ key }) => key === connection?.key);
+      if (!found) throw new Error("The connection was removed.");
+      return versionOf(found);
+    },
     refresh: [keys.connections(blog)],
     onSaved: (made) => {
       setConnection(made);

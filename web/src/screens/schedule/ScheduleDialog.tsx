@@ -9,7 +9,6 @@ import { guardWords } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
 import { SaveButtons } from "@/components/editing/SaveButtons";
 import { useEdited } from "@/components/editing/useEdited";
-import { useEditKeys } from "@/components/editing/useEditKeys";
 import { Loading } from "@/components/Loading";
 import type { Version } from "@/lib/editing/document";
 import { Button } from "@/ui/Button";
@@ -35,6 +34,8 @@ interface Planned {
 function versionOf({ schedule, schedule_version, paused, time_zone }: Campaign): Version<Planned> {
   return { number: schedule_version, value: { schedule, paused, timeZone: time_zone } };
 }
+
+const IN_DIALOG = { inDialog: true, fieldsUndo: true };
 
 interface ScheduleFormProps extends ScheduleDialogProps {
   campaign: Campaign;
@@ -72,7 +73,6 @@ function ScheduleForm({ blog, slug, campaign, onClose, onUnsaved }: ScheduleForm
   const zone = zoneOf(timeZone, edited.saved.timeZone);
   const words = edited.changed ? guardWords(edited) : undefined;
   useEffect(() => onUnsaved(words), [words, onUnsaved]);
-  useEditKeys(edited, { inDialog: true, fieldsUndo: true });
   return (
     <form
       onSubmit={(event) => {
@@ -135,7 +135,9 @@ function ScheduleForm({ blog, slug, campaign, onClose, onUnsaved }: ScheduleForm
         <DialogClose asChild>
           <Button>Cancel</Button>
         </DialogClose>
-        {may("editor") && <SaveButtons edited={edited} what="the schedule" label="Save the schedule" />}
+        {may("editor") && (
+          <SaveButtons edited={edited} what="the schedule" label="Save the schedule" keys={IN_DIALOG} />
+        )}
       </div>
     </form>
   );

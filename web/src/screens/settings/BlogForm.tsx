@@ -6,9 +6,8 @@ import { keys } from "@/api/keys";
 import { setTimeZone, timeZonesQuery } from "@/api/schedules";
 import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
-import { SaveButtons } from "@/components/editing/SaveButtons";
+import { ON_SCREEN, SaveButtons } from "@/components/editing/SaveButtons";
 import { useEdited } from "@/components/editing/useEdited";
-import { useEditKeys } from "@/components/editing/useEditKeys";
 import { publicBlog } from "@/lib/blog-path";
 import type { Version } from "@/lib/editing/document";
 import { Field, inputLook } from "@/ui/Field";
@@ -47,7 +46,6 @@ export function BlogForm({ blog }: { blog: Blog }) {
   });
   const { now, error } = edited;
   const set = (part: Partial<Settings>) => edited.edit((before) => ({ ...before, ...part }));
-  useEditKeys(edited);
   return (
     <form
       className="sheet-card space-y-4 overflow-hidden p-5"
@@ -119,7 +117,7 @@ export function BlogForm({ blog }: { blog: Blog }) {
         />
       </Field>
       <div className="flex items-center justify-end gap-2">
-        <SaveButtons edited={edited} what="the settings" valid={now.title.trim() !== ""} />
+        <SaveButtons edited={edited} what="the settings" keys={ON_SCREEN} valid={now.title.trim() !== ""} />
       </div>
     </form>
   );
