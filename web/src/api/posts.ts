@@ -300,13 +300,12 @@ export function restoreVersion(blog: string, id: number, version: number, seen: 
 export function previewDraft(
   blog: string,
   id: number,
-  values: Omit<PostValues, "version">,
+  values: Omit<PostValues, "version" | "edited">,
 ): Promise<Schemas["PreviewOut"]> {
-  const { edited, ...rest } = values;
   return unwrap(
     client.POST("/api/blogs/{blog}/post-preview", {
       params: { path: { blog } },
-      body: { ...rest, post: id || null },
+      body: { ...values, post: id || null },
     }),
   );
 }

@@ -43,6 +43,7 @@ export const replayResultsQuery = (
   slug: string,
   number: number,
   filter: { outcome: Outcome; search: string; offset: number },
+  live: boolean,
 ) =>
   queryOptions({
     queryKey: keys.replay(blog, slug, number, filter),
@@ -53,6 +54,7 @@ export const replayResultsQuery = (
         }),
       ),
     placeholderData: keepPreviousData,
+    refetchInterval: live ? WATCHED : false,
   });
 
 export const replayValuesQuery = (blog: string, slug: string, number: number, result: number) =>

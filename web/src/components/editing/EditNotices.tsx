@@ -1,4 +1,4 @@
-import { hasFaultIn } from "@/api/client";
+import { hasFaultIn, ProblemError } from "@/api/client";
 import { ErrorNote } from "@/components/ErrorNote";
 import { bothSides } from "@/lib/editing/both-sides";
 import { moment } from "@/lib/format";
@@ -16,9 +16,13 @@ interface EditNoticesProps<T> {
   fields?: readonly string[];
 }
 
+const CONFLICT = 409;
+
 /** What a person must know about edits: an earlier draft, another person's save, a server that does not answer. */
 export function EditNotices<T>({ edited, what, who, fields = [] }: EditNoticesProps<T>) {
-  const { conflict, restored, saving } = edited;
+  const { conflict, restored, saving, error } = edited;
+  // The server names who was first.
+  const told = error instanceof ProblemError && error.status === CONFLICT ? error.message : "";
   const calm =
     "flex shrink-0 flex-wrap items-center gap-3 border-b border-plum/30 bg-plum-wash px-4 py-2 text-plum";
   return (
@@ -56,7 +60,7 @@ export function EditNotices<T>({ edited, what, who, fields = [] }: EditNoticesPr
       {conflict.theirs ? (
         <div role="alert" className="shrink-0 border-b border-ochre/40 bg-ochre-wash px-4 py-2">
           <p className="font-semibold text-ochre">
-            {who || "Somebody"} has saved {what} while you were editing it.
+            {told || `${who || "Somebody"} has saved ${what} while you were editing it.`}
           </p>
           <BothSides places={bothSides(edited.saved, conflict.theirs.value, edited.now)} />
           <div className="mt-1.5 flex flex-wrap gap-2">

@@ -25,8 +25,7 @@ export function Details({ blog, editing }: { blog: string; editing: Editing }) {
   const bylines = useQuery(namesQuery(blog, "byline", "", 0, MOST_NAMED)).data?.rows ?? [];
   const faults = error instanceof ProblemError ? error.faults : [];
   const fault = (name: string) => faults.find(({ path }) => path === name)?.message;
-  const hand = (name: keyof Values) =>
-    now.edited.includes(name) && !editing.isChanged(name) ? " (edited by hand)" : "";
+  const hand = (name: keyof Values) => (editing.isByHand(name) ? " (edited by hand)" : "");
   return (
     <Scroll label="Details" className="min-h-0 flex-1 space-y-4 p-4">
       <NamesField

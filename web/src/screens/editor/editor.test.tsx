@@ -110,10 +110,13 @@ describe("the editor of a post", () => {
           : { ...POST, version: 6 },
     });
     await user.type(await screen.findByLabelText("Excerpt"), " Twice.");
-    values = { ...VALUES, version: 5, title: "Ten fireballs" };
+    values = { ...VALUES, version: 5, title: "Ten fireballs", edited: ["title", "tags"] };
     await user.click(screen.getByRole("button", { name: "Save" }));
     const alert = within(await screen.findByRole("alert"));
     expect(await alert.findByText("Ten fireballs")).toBeTruthy();
+    expect(alert.getByText("Edda has changed “A fireball” meanwhile (title).")).toBeTruthy();
+    // What the server notes beside the values is no place that anybody has edited.
+    expect(alert.getByText("2 places changed by either of you")).toBeTruthy();
     await user.click(alert.getByRole("button", { name: "Put my edits on top of theirs" }));
     expect(screen.getByText(/Nothing was changed by both/)).toBeTruthy();
     expect((screen.getByLabelText("Title") as HTMLInputElement).value).toBe("Ten fireballs");

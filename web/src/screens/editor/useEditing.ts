@@ -7,7 +7,7 @@ import { same } from "@/lib/editing/edits";
 import { useTell } from "@/ui/Toasts";
 
 /** The values of a post that a person edits. */
-export type Values = Omit<PostValues, "version">;
+export type Values = Omit<PostValues, "version" | "edited">;
 
 interface EditingOptions {
   blog: string;
@@ -17,7 +17,7 @@ interface EditingOptions {
   onSaved: (post: Post) => void;
 }
 
-function versionOf({ version, ...value }: PostValues) {
+function versionOf({ version, edited: _, ...value }: PostValues) {
   return { number: version, value };
 }
 
@@ -52,7 +52,9 @@ export function useEditing({ blog, id, saved, onSaved }: EditingOptions) {
   return {
     ...edited,
     set: (values: Edit) => edit((before) => ({ ...before, ...values })),
-    isChanged: (name: keyof Values) => !same(edited.now[name], edited.saved[name]),
+    /** Whether a person's hand has set a value, which rules change no more. */
+    isByHand: (name: keyof Values) =>
+      saved.edited.includes(name) && same(edited.now[name], edited.saved[name]),
   };
 }
 

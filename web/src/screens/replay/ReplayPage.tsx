@@ -135,6 +135,7 @@ export default function ReplayPage() {
             replay={found}
             outcome={outcome}
             editor={editor && !live}
+            live={live}
           />
         )}
       </Scroll>

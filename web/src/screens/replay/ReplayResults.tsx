@@ -21,6 +21,8 @@ interface ReplayResultsProps {
   replay: Replay;
   outcome: Outcome;
   editor: boolean;
+  /** Whether it is still being compared or applied. */
+  live: boolean;
 }
 
 const WHAT: Record<Applied, string> = {
@@ -31,11 +33,11 @@ const WHAT: Record<Applied, string> = {
 };
 
 /** The items of one outcome with their changes; some or all can be applied. */
-export function ReplayResults({ blog, slug, replay, outcome, editor }: ReplayResultsProps) {
+export function ReplayResults({ blog, slug, replay, outcome, editor, live }: ReplayResultsProps) {
   const [search, setSearch] = useState("");
   const [offset, setOffset] = useState(0);
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
-  const found = useQuery(replayResultsQuery(blog, slug, replay.id, { outcome, search, offset }));
+  const found = useQuery(replayResultsQuery(blog, slug, replay.id, { outcome, search, offset }, live));
   const applying = useChange(
     (chosen: { outcomes: Applied[]; results: number[] }) => applyReplay(blog, replay.id, chosen),
     { refresh: [keys.replay(blog, slug)], onDone: () => setPicked(new Set()) },
@@ -86,7 +88,10 @@ export function ReplayResults({ blog, slug, replay, outcome, editor }: ReplayRes
       <FormError error={applying.error} />
       {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
       {found.isPending && <Loading what="what was found" />}
-      {found.data?.total === 0 && <Empty title="None" text={`No post ${words?.text}.`} />}
+      {found.data?.total === 0 && live && (
+        <p className="p-6 text-center text-ink3">None so far: the comparison goes on.</p>
+      )}
+      {found.data?.total === 0 && !live && <Empty title="None" text={`No post ${words?.text}.`} />}
       <ul aria-label={words?.head}>
         {rows.map((row) => (
           <ReplayRow

@@ -60,6 +60,13 @@ describe("bringing posts to rules", () => {
     expect(list.getByText("News").tagName).toBe("DEL");
   });
 
+  it("does not say that there is none while it goes on", async () => {
+    const live = { ...REPLAY, state: "deciding", done: 5 };
+    show({ [LAST]: live, [`GET ${ONE}/results`]: { rows: [], total: 0 } });
+    expect(await screen.findByText("None so far: the comparison goes on.")).toBeTruthy();
+    expect(screen.queryByText("None")).toBeNull();
+  });
+
   it("begins with the latest revision, or another one", async () => {
     const { user, calls } = show({ [LAST]: null, [BEGIN]: REPLAY });
     expect(await screen.findByText("Not compared yet")).toBeTruthy();
