@@ -136,7 +136,13 @@ export default function Review() {
           />
         </p>
         <button type="button" className="ml-auto min-h-6 text-xs hover:text-verd" onClick={does.help}>
-          <kbd>J</kbd> <kbd>K</kbd> move, <kbd>P</kbd> publish, <kbd>X</kbd> refuse, <kbd>?</kbd> all keys
+          <kbd>J</kbd> <kbd>K</kbd> move,{" "}
+          {reviewer && (
+            <>
+              <kbd>P</kbd> publish, <kbd>X</kbd> refuse,{" "}
+            </>
+          )}
+          <kbd>?</kbd> all keys
         </button>
       </div>
       {posts.error && <ErrorNote error={posts.error} onRetry={posts.refetch} />}

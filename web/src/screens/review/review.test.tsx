@@ -153,6 +153,7 @@ describe("the review desk", () => {
     await user.keyboard("pxd ");
     expect((await screen.findAllByText(/decide about posts. Ask one of them/)).length).toBeGreaterThan(0);
     await user.keyboard("?");
+    expect(screen.queryByText("P", { selector: "button kbd" })).toBeNull();
     const keys = within(await screen.findByRole("dialog", { name: "Keys" }));
     expect([keys.queryByText("publish"), keys.getByText("next post; this one is skipped")]).toEqual([
       null,
