@@ -3,14 +3,14 @@
 from collections import Counter, defaultdict
 
 from glyptarch_core.match import NearText
-from glyptarch_core.text import NOTHING_COMMON, CommonShingles, Fingerprint, Passage, fingerprint_of, likeness
+from glyptarch_core.match.near import Told, told_by
+from glyptarch_core.text import NOTHING_COMMON, CommonShingles, Passage, differences, fingerprint_of, likeness
 
 from benchmarks.scripts import SCRIPTS, HardPair, Teller, hard_pairs
 
 __all__ = ["main"]
 
 _EACH = 40
-_FACTS = 0.6
 _STORIES = 60
 _RULE = NearText(id="near")
 _Counts = dict[str, Counter[tuple[bool, bool]]]
@@ -26,19 +26,20 @@ def _common() -> dict[str, CommonShingles]:
         teller = Teller(script, 99)
         texts = [" ".join([*teller.story(), *(teller.stock if number % 3 == 0 else ())]) for number in range(_STORIES)]
         texts += [teller.filled(form) for form in teller.forms for _ in range(8)]
-        learned[script] = CommonShingles.learned(_print(text).sketch for text in texts)
+        learned[script] = CommonShingles.learned(_sketch(text) for text in texts)
     return learned
 
 
-def _print(text: str) -> Fingerprint:
-    return fingerprint_of(Passage.of_text(text))
+def _sketch(text: str) -> tuple[int, ...]:
+    return fingerprint_of(Passage.of_text(text)).sketch
 
 
 def _said(pair: HardPair, common: CommonShingles) -> bool:
-    one, other = _print(pair.one), _print(pair.other)
-    found = likeness(one, other, common)
-    long_enough = min(one.words, other.words) >= _RULE.at_least_words
-    return long_enough and found.text >= _RULE.likeness and found.facts >= _FACTS
+    one, other = Passage.of_text(pair.one), Passage.of_text(pair.other)
+    if min(one.word_count, other.word_count) < _RULE.at_least_words:
+        return False
+    found = likeness(fingerprint_of(one), fingerprint_of(other), common)
+    return found.text >= _RULE.likeness and told_by(differences(one, other)) is Told.SAME
 
 
 def _table(title: str, counts: _Counts) -> None:

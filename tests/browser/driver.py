@@ -5,9 +5,9 @@ from contextlib import contextmanager
 from urllib.parse import urlsplit
 
 from django.db import connections
-from playwright.sync_api import ConsoleMessage, Page, Route, expect, sync_playwright
+from playwright.sync_api import ConsoleMessage, Page, Request, Route, expect, sync_playwright
 
-__all__ = ["FLAGS", "opened"]
+__all__ = ["FLAGS", "Traffic", "opened"]
 
 FLAGS = [
     "--no-sandbox",
@@ -51,6 +51,40 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
             # Playwright's block has its own context, and Django has a connection per context.
             connections.close_all()
             browser.close()
+
+
+class Traffic:
+    """What a page has asked for and not been answered yet."""
+
+    _BREATH_MS = 60
+    """A page that has got an answer asks for what follows from it within this time."""
+    _GIVEN_UP_MS = 6000
+    """A request of a page that was left may never be told to have failed."""
+
+    def __init__(self, page: Page) -> None:
+        self._page = page
+        self._open: set[Request] = set()
+        page.on("request", self._begun)
+        page.on("requestfinished", self._ended)
+        page.on("requestfailed", self._ended)
+
+    def _begun(self, request: Request) -> None:
+        if request.is_navigation_request():
+            self._open.clear()
+        self._open.add(request)
+
+    def _ended(self, request: Request) -> None:
+        self._open.discard(request)
+
+    def settle(self) -> None:
+        """Wait until the page waits for no answer."""
+        quiet = 0
+        for _ in range(self._GIVEN_UP_MS // self._BREATH_MS):
+            self._page.wait_for_timeout(self._BREATH_MS)
+            quiet = 0 if self._open else quiet + 1
+            if quiet == 2:
+                return
+        self._open.clear()
 
 
 def _worded(said: ConsoleMessage) -> str:

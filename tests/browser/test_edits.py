@@ -14,10 +14,27 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import PlatformAsk
 from playwright.sync_api import Locator, Page, Route, expect, sync_playwright
 
-from tests.browser.driver import FLAGS, opened
+from tests.browser.driver import FLAGS, Traffic, opened
 from tests.browser.live import LiveCase
 
 _STEPS = 20
+_IN_A_DRAFT = """text => new Promise((resolve, reject) => {
+    const request = indexedDB.open("glyptarch");
+    request.onerror = () => reject(request.error);
+    request.onsuccess = () => {
+        const all = request.result.transaction("drafts").objectStore("drafts").getAll();
+        all.onsuccess = () => resolve(all.result.some(({ draft }) => JSON.stringify(draft).includes(text)));
+    };
+})"""
+
+
+def draft_is_kept(page: Page, text: str) -> None:
+    """Wait until a draft with a text is on the disk."""
+    for _ in range(200):
+        if page.evaluate(_IN_A_DRAFT, text):
+            return
+        page.wait_for_timeout(50)
+    raise AssertionError(f"No draft holds “{text}”.")
 
 
 class Editor(NamedTuple):
@@ -39,6 +56,7 @@ class Walk:
 
     def __init__(self, page: Page, editor: Editor, shows: Callable[[Page, Editor], Locator], seed: str) -> None:
         self.page, self.editor, self.shows = page, editor, shows
+        self.traffic = Traffic(page)
         self.chance = random.Random(seed)  # noqa: S311 - a walk that can be repeated
         self.typed: list[str] = []
         self.field = shows(page, editor)
@@ -50,10 +68,9 @@ class Walk:
             if not self.field.is_visible():
                 self.shows(self.page, self.editor)
             self.chance.choice(steps)()
-        self.page.wait_for_timeout(1000)
-        self.shows(self.page, self.editor)
+        self.reloads()
         self.saves()
-        self.page.wait_for_timeout(1000)
+        self.traffic.settle()
 
     def types(self) -> None:
         word = f"w{len(self.typed)}x"
@@ -89,11 +106,14 @@ class Walk:
         self.saves(online=False)
         self.types()
         self.page.context.set_offline(False)
-        self.page.wait_for_timeout(1000)
+        # What was not saved is sent again by itself.
+        self.traffic.settle()
 
     def reloads(self) -> None:
-        # A draft is written a third of a second after an edit.
-        self.page.wait_for_timeout(500)
+        self.traffic.settle()
+        unsaved = self.page.get_by_role("button", name=self.editor.save, exact=True).is_enabled()
+        if unsaved and self.typed:
+            draft_is_kept(self.page, self.typed[-1])
         self.shows(self.page, self.editor)
 
 
@@ -147,7 +167,7 @@ class Edits(LiveCase):
             page.get_by_role("button", name=editor.open, exact=True).first.click()
         field = editor.field(page)
         expect(field).to_be_visible()
-        page.wait_for_timeout(300)
+        Traffic(page).settle()
         return field
 
     def test_a_walk_over_each_editor_loses_and_doubles_nothing(self) -> None:
@@ -169,7 +189,7 @@ class Edits(LiveCase):
             self.signs_in(page)
             field = self.shows(page, editor)
             field.fill("Typed in the first tab.")
-            page.wait_for_timeout(600)
+            draft_is_kept(page, "Typed in the first tab.")
             second = page.context.new_page()
             other = self.shows(second, editor)
             expect(other).not_to_have_value("Typed in the first tab.")
@@ -179,7 +199,7 @@ class Edits(LiveCase):
             expect(editor.field(page)).to_have_value("Typed in the first tab.")
             expect(page.get_by_text("They are back, from a draft")).to_be_visible()
             # Closed, its draft is there for the next.
-            page.wait_for_timeout(300)
+            draft_is_kept(page, "Typed in the first tab.")
             third = page.context.new_page()
             page.close(run_before_unload=False)
             expect(self.shows(third, editor)).to_have_value("Typed in the first tab.")
@@ -199,7 +219,7 @@ class Edits(LiveCase):
             page = start()
             self.signs_in(page)
             self.shows(page, editor).fill("Typed before the end.")
-            page.wait_for_timeout(1000)
+            draft_is_kept(page, "Typed before the end.")
             found = subprocess.run(
                 ["pgrep", "-f", f"user-data-dir={folder}"], capture_output=True, text=True, check=True
             )

@@ -15,13 +15,12 @@ from glyptarch_server.runs.models import Run
 from playwright.sync_api import Page, Response
 from playwright.sync_api import TimeoutError as TooSlow
 
-from tests.browser.driver import opened
+from tests.browser.driver import Traffic, opened
 from tests.browser.live import PASSWORD, LiveCase
 
 BENCH = "campaigns/comets-meteor-showers"
 _NOT_PRESSED = re.compile("^Download")
 """What fetches a file."""
-_SETTLED_MS = 100
 _BUTTONS = "main button:visible:enabled"
 _KINDS = """all => all.map(one => {
     const name = (one.getAttribute("aria-label") || one.innerText || one.title).trim();
@@ -59,17 +58,20 @@ class Roles(LiveCase):
             refused: list[str] = []
             page.on("response", lambda answer: refused.extend(_refusal(answer)))
             page.on("dialog", lambda dialog: dialog.accept())
+            traffic = Traffic(page)
             self.signs_in(page, user.username)
-            wrong = [fault for path in self.paths for fault in self.presses_all(page, path, refused, troubles)]
+            wrong = [fault for path in self.paths for fault in self.presses_all(page, traffic, path, refused, troubles)]
         self.assertEqual(wrong, [])
 
-    def presses_all(self, page: Page, path: str, refused: list[str], troubles: list[str]) -> list[str]:
+    def presses_all(
+        self, page: Page, traffic: Traffic, path: str, refused: list[str], troubles: list[str]
+    ) -> list[str]:
         """Press each kind of button on a screen. Return what went wrong, with what was pressed."""
         address = f"http://127.0.0.1:{self.port}/desk/dark-meadow/{path}"
         wrong, pressed = [], set[str]()
         while True:
             if page.url != address:
-                self.settles(page, address)
+                self.settles(page, traffic, address)
             # Buttons of the rows of a list look alike and begin with one word.
             kinds = page.eval_on_selector_all(_BUTTONS, _KINDS)
             place = next((place for place, kind in enumerate(kinds) if kind and kind not in pressed), None)
@@ -84,19 +86,20 @@ class Roles(LiveCase):
                 page.locator(_BUTTONS).nth(place).click(timeout=1500)
             except TooSlow:
                 # Covered by what was pressed before.
-                self.settles(page, address)
+                self.settles(page, traffic, address)
                 continue
-            page.wait_for_timeout(_SETTLED_MS)
+            # An answer may bring other buttons.
+            traffic.settle()
             told = page.get_by_text("Not allowed").count()
             name = kinds[place].partition("|")[0]
             wrong += [f"{path}: “{name}”: {fault}" for fault in (*refused, *troubles, *["Not allowed"] * told)]
             page.keyboard.press("Escape")
 
-    def settles(self, page: Page, address: str) -> None:
+    def settles(self, page: Page, traffic: Traffic, address: str) -> None:
         page.goto(address)
         # The bench has its heading in the bar, and what a role may not see has none.
         page.get_by_role("navigation", name="Sections").wait_for()
-        page.wait_for_timeout(5 * _SETTLED_MS)
+        traffic.settle()
 
 
 def _refusal(answer: Response) -> list[str]:

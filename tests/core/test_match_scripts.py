@@ -27,6 +27,7 @@ NAMES = {
     "Greek": ("Νίκος Λόφος", "Άννα Πηγή"),
     "Chinese": ("", ""),
 }
+ONLY_HOUR = {"Chinese": "hold"}
 HOURS = {"Chinese": ("八", "九")}
 OFFER = (
     "The field telescope of twenty centimetres comes with two eyepieces, a finder and a bag, and is sent within three days of the "
@@ -57,11 +58,12 @@ class Notices(SimpleTestCase):
                 for name, hour in zip(NAMES[language], HOURS.get(language, ("19:30", "20:15")), strict=True)
             )
             with self.subTest(language):
-                self.assertEqual(verdicts(first, second), ["publish", "publish"])
+                # Where the hour is the only fact, a person decides.
+                self.assertEqual(verdicts(first, second), [ONLY_HOUR.get(language, "publish"), "publish"])
                 self.assertEqual(sorted(verdicts(first, first)), ["duplicate", "publish"])
 
-    def test_one_number_alone_tells_two_offers_apart(self) -> None:
-        self.assertEqual(verdicts(OFFER.format(price=199), OFFER.format(price=299)), ["publish", "publish"])
+    def test_two_offers_that_only_differ_in_their_price_are_for_a_person_to_decide(self) -> None:
+        self.assertEqual(verdicts(OFFER.format(price=199), OFFER.format(price=299)), ["hold", "publish"])
 
     def test_lie_within_so_many_days_of_each_other_in_one_pass_as_well(self) -> None:
         text = WEEKLY["English"].format(name="Ida Farrow", hour="19:30")

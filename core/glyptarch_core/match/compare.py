@@ -58,12 +58,16 @@ class Nearest:
 
 @dataclass(frozen=True, slots=True)
 class Hit:
-    """A post or earlier item that an item is the same as."""
+    """A post or earlier item that an item is the same as.
+
+    With ``doubtful`` a person should look first.
+    """
 
     rule: MatchRule
     seen: Seen
     within_pass: bool
     data: Mapping[str, Json] = field(default_factory=dict)
+    doubtful: bool = False
 
     def note(self, settings: MatchSettings) -> Note:
         """Return the note for the trace."""
@@ -79,6 +83,7 @@ class Hit:
                 "within_pass": self.within_pass,
                 "against": settings.against.value,
                 "join": settings.on_match is OnMatch.JOIN,
+                **({"doubtful": True} if self.doubtful else {}),
                 **self.data,
             },
         )
@@ -235,18 +240,24 @@ class NearRule:
         self._seen: dict[int, Seen] = {}
 
     def find(self, number: int, captured: Captured) -> Hit | Nearest | None:
-        """Return the first candidate that is the same, else the nearest one."""
-        rule, nearest = self._index.rule, None
+        """Return the first candidate that is surely the same.
+
+        Without one, the first doubtful one, else the nearest.
+        """
+        rule, nearest, doubtful = self._index.rule, None, None
         candidates = [(candidate, False) for candidate in self._index.candidates.get(number, ())]
         for candidate, within_pass in [*candidates, *((candidate, True) for candidate in self._seen_alike(number))]:
             compared = self._index.compare(captured, candidate)
             if compared is None:
                 continue
             if compared.same:
-                return Hit(rule, candidate.seen, within_pass, compared.data)
-            if compared.unweighted >= max(_LEAST_LIKENESS, nearest.compared.unweighted if nearest else 0):
+                hit = Hit(rule, candidate.seen, within_pass, compared.data, compared.doubtful)
+                if not hit.doubtful:
+                    return hit
+                doubtful = doubtful or hit
+            elif compared.unweighted >= max(_LEAST_LIKENESS, nearest.compared.unweighted if nearest else 0):
                 nearest = Nearest(rule, candidate.seen, within_pass, compared)
-        return nearest
+        return doubtful or nearest
 
     def _seen_alike(self, number: int) -> list[Candidate]:
         alike = (other for other in self._index.alike(number) if other in self._seen)

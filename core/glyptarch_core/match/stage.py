@@ -110,20 +110,22 @@ class Recalled:
         return answers
 
     def _matched(self, hits: Sequence[Hit], nearest: Sequence[Nearest]) -> Matched:
-        duplicate = self.makes_duplicate(hits)
+        sure = self.surely_same(hits)
         return Matched(
-            duplicate=duplicate,
-            held=bool(hits) and not duplicate,
-            same_as=hits[0].seen.ref if duplicate else None,
+            duplicate=sure is not None,
+            held=bool(hits) and sure is None,
+            same_as=sure.seen.ref if sure else None,
             notes=tuple(hit.note(self.settings) for hit in hits) or (_nothing_alike(self.settings, nearest),),
         )
 
-    def makes_duplicate(self, hits: Sequence[Hit]) -> bool:
-        """Whether hits make an item a duplicate.
+    def surely_same(self, hits: Sequence[Hit]) -> Hit | None:
+        """Return the hit that makes an item a duplicate.
 
-        Otherwise they ask for review.
+        Without one, hits ask for review.
         """
-        return bool(hits) and self.settings.on_match is not OnMatch.HOLD
+        if self.settings.on_match is OnMatch.HOLD:
+            return None
+        return next((hit for hit in hits if not hit.doubtful), None)
 
 
 class _Pass:
@@ -150,7 +152,8 @@ class _Pass:
 
     def remember(self, number: int, captured: Captured, hits: Sequence[Hit]) -> None:
         """Remember an item for the comparison with later ones."""
-        same_as = hits[0].seen if self._recalled.makes_duplicate(hits) else _seen(captured)
+        sure = self._recalled.surely_same(hits)
+        same_as = sure.seen if sure else _seen(captured)
         for exact in self._exact:
             exact.remember(number, same_as, new=not hits)
         for near in self._near:

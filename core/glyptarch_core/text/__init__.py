@@ -2,6 +2,7 @@
 
 from glyptarch_core.text.clean import bounded_key, clean_json, clean_line, clean_text
 from glyptarch_core.text.common import NOTHING_COMMON, CommonShingles
+from glyptarch_core.text.differing import Differences, differences
 from glyptarch_core.text.excerpt import Unit, cut
 from glyptarch_core.text.fingerprints import (
     FEWEST_SHARED,
@@ -32,6 +33,7 @@ __all__ = [
     "STEMMED",
     "STOP_WORD_LANGUAGES",
     "CommonShingles",
+    "Differences",
     "Fingerprint",
     "Hit",
     "Likeness",
@@ -46,6 +48,7 @@ __all__ = [
     "clean_text",
     "count_words",
     "cut",
+    "differences",
     "fingerprint_of",
     "first_words",
     "first_words_of",

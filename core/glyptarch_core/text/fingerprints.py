@@ -5,12 +5,11 @@ hashes of the set are kept: a bottom-k sketch (Cohen and Kaplan, PODC 2007). Two
 containment, the share of the smaller set that is in the larger, for any lengths, so that an excerpt is found in its
 whole. The sixteen smallest hashes are index keys: an excerpt of half a text shares about half of them.
 
-Form alone does not make two texts the same. A weekly notice repeats its words and changes its facts, so the facts
-(numbers, and names inside a sentence) of the shorter text must be in the longer one as well. Common passages of the
-blog (:mod:`glyptarch_core.text.common`) weigh little: three stock sentences do not make two short texts one story.
+Form alone does not make two texts the same: what differs is looked at too (:mod:`glyptarch_core.text.differing`).
+Common passages of the blog (:mod:`glyptarch_core.text.common`) weigh little: three stock sentences do not make two
+short texts one story.
 """
 
-import re
 import struct
 import zlib
 from bisect import bisect_right
@@ -23,7 +22,6 @@ from numpy.typing import NDArray
 from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.common import NOTHING_COMMON, CommonShingles
 from glyptarch_core.text.passage import Passage
-from glyptarch_core.text.words import fold
 
 __all__ = [
     "FEWEST_SHARED",
@@ -51,7 +49,6 @@ _CJK_SHINGLE = 5
 _THAI_SHINGLE = 9
 _LOOKED_AT = 200
 _FACTOR = np.uint64(0x9E3779B97F4A7C15)
-_FACTS = 96
 _SHORTEST_RUN = 6
 # Two texts that share this part of the longer one are alike as a whole.
 _WHOLLY = 0.9
@@ -60,17 +57,9 @@ _WHOLLY = 0.9
 _LEAST_WEIGHT = 0.35
 _TITLE_KEYS = 8
 
-# Numbers in any digits, and capitalised words inside a sentence in Latin, Greek and Cyrillic. Chinese and Japanese
-# write days and hours in numerals of their own.
-_FACT = re.compile(
-    r"\d[\d.,:]*|[一二三四五六七八九十百]+(?=[月日号點点时時])"
-    r"|(?<=[a-zß-öø-ÿа-џα-ώ,;:] )[A-ZÀ-ÖØ-ÞЀ-ЯΑ-ΫΆΈ-Ώ][\w’'-]+"
-)
-
 Hashes = NDArray[np.uint64]
 
 _HEAD = struct.Struct("<?II")
-_BYTES = 8
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -78,13 +67,11 @@ class Fingerprint:
     """The fingerprint of a text.
 
     ``sketch`` holds its smallest shingle hashes in rising order, all of them when ``complete``;
-    ``facts`` the hashes of its numbers and names, ``words`` how many words it has. Hashes have 63
-    bits, to fit a signed column.
+    ``words`` is the number of its words. Hashes have 63 bits, to fit a signed column.
     """
 
     sketch: tuple[int, ...]
     complete: bool
-    facts: frozenset[int]
     words: int
     _hashes: frozenset[int] | None = field(default=None, init=False, repr=False)
 
@@ -105,34 +92,33 @@ class Fingerprint:
         return bisect_right(self.sketch, limit)
 
     def packed(self) -> bytes:
-        """Return the fingerprint as bytes: a head, then sketch and facts of 8 bytes each."""
-        values = (*self.sketch, *sorted(self.facts))
-        return _HEAD.pack(self.complete, self.words, len(self.sketch)) + struct.pack(f"<{len(values)}Q", *values)
+        """Return the fingerprint as bytes: a head, then 8 bytes for each hash of the sketch."""
+        size = len(self.sketch)
+        return _HEAD.pack(self.complete, self.words, size) + struct.pack(f"<{size}Q", *self.sketch)
 
     @classmethod
     def unpacked(cls, data: bytes | memoryview) -> "Fingerprint":
         """Return the fingerprint from the bytes of :meth:`packed`.
 
-        Raises ValueError for other bytes.
+        Bytes after the sketch, which an earlier release wrote, are passed over. Raises ValueError for other bytes.
         """
         try:
             complete, words, size = _HEAD.unpack_from(data)
-            values = struct.unpack_from(f"<{(len(data) - _HEAD.size) // _BYTES}Q", data, _HEAD.size)
+            sketch = struct.unpack_from(f"<{size}Q", data, _HEAD.size)
         except struct.error as error:
             raise ValueError("these bytes are no fingerprint of a text") from error
-        return cls(values[:size], bool(complete), frozenset(values[size:]), words)
+        return cls(sketch, bool(complete), words)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Likeness:
-    """The share of the shorter text that is in the longer, 0 to 1, by shingles and by facts.
+    """The share of the shorter text that is in the longer, 0 to 1, by shingles.
 
     ``text`` weighs shingles by how rare they are, ``unweighted`` counts each as one.
     """
 
     text: float
     unweighted: float
-    facts: float
 
 
 @of_words
@@ -174,16 +160,11 @@ def _shingles(words: tuple[str, ...]) -> Hashes:
     return _mixed(runs)
 
 
-def _facts(text: str) -> frozenset[int]:
-    names = dict.fromkeys(fold(match.rstrip(".,:")) for match in _FACT.findall(text))
-    return frozenset(_word_hash(fact) >> 1 for fact in list(names)[:_FACTS])
-
-
 def fingerprint_of(passage: Passage) -> Fingerprint:
     """Return the fingerprint of a text."""
     unique = np.unique(_shingles(passage.words))
     sketch = tuple(unique[:_SKETCH].tolist())
-    return Fingerprint(sketch, len(unique) <= _SKETCH, _facts(passage.text), passage.word_count)
+    return Fingerprint(sketch, len(unique) <= _SKETCH, passage.word_count)
 
 
 def likeness(text: Fingerprint, other: Fingerprint, common: CommonShingles = NOTHING_COMMON) -> Likeness:
@@ -196,22 +177,16 @@ def likeness(text: Fingerprint, other: Fingerprint, common: CommonShingles = NOT
     shorter, longer = sorted(
         (side.sketch[: side.up_to(min(limits))] if limits else side.sketch for side in (text, other)), key=len
     )
-    facts = _share(text.facts, other.facts)
     if not shorter:
-        return Likeness(text=0.0, unweighted=0.0, facts=facts)
+        return Likeness(text=0.0, unweighted=0.0)
     shared = text.hashes & other.hashes
     unweighted = len(shared) / len(shorter)
     # Texts alike as a whole are the same, however common their parts are.
     if not common.counts or len(shared) >= _WHOLLY * len(longer):
-        return Likeness(text=unweighted, unweighted=unweighted, facts=facts)
+        return Likeness(text=unweighted, unweighted=unweighted)
     weighed = sum(map(common.weight, shared))
     whole = sum(max(_LEAST_WEIGHT, common.weight(shingle)) for shingle in shorter)
-    return Likeness(text=min(weighed / whole, unweighted), unweighted=unweighted, facts=facts)
-
-
-def _share(first: frozenset[int], other: frozenset[int]) -> float:
-    fewer = min(len(first), len(other))
-    return len(first & other) / fewer if fewer else 1.0
+    return Likeness(text=min(weighed / whole, unweighted), unweighted=unweighted)
 
 
 def _runs(words: tuple[str, ...]) -> Iterator[tuple[str, ...]]:

@@ -73,6 +73,11 @@ class Passage:
         """The folded words in their order."""
         return tuple(self._words)
 
+    @property
+    def spans(self) -> Sequence[tuple[int, int]]:
+        """The places of the words in the text, each with its end."""
+        return self._all_spans()
+
     def between(self, first: int, last: int) -> str:
         """Return the text between two word numbers, the last excluded."""
         spans = self._spans_of(first, last)

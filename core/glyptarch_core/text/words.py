@@ -8,7 +8,7 @@ each character, so that a term in them is found as a run of characters.
 
 import re
 import unicodedata
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from functools import cache
 
 import snowballstemmer
@@ -20,6 +20,7 @@ __all__ = [
     "STEMMED",
     "fold",
     "folded_words",
+    "is_unspaced",
     "name_key",
     "runs_of",
     "separated",
@@ -29,6 +30,7 @@ __all__ = [
 ]
 
 _LONGEST_KEY = 300
+_LOOKED_AT = 200
 _UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
 _LAST = 0x1FFFF
 
@@ -77,6 +79,16 @@ def folded_words(text: str) -> list[str]:
     pattern = word_pattern(text)
     words: list[str] = pattern.findall(separated(text).lower())
     return words if pattern is _ASCII_WORD else [word if word.isascii() else fold(word) for word in words]
+
+
+def is_unspaced(words: Sequence[str]) -> bool:
+    """Whether most words are single characters of a script without spaces."""
+    begin = words[:_LOOKED_AT]
+    return 2 * sum(map(_is_character, begin)) > len(begin)
+
+
+def _is_character(word: str) -> bool:
+    return _HAS_UNSPACED.match(word) is not None
 
 
 def runs_of(text: str) -> list[str]:

@@ -8,7 +8,7 @@ __all__ = ["brief_reason", "note_data", "reason_data", "trace_data"]
 
 
 # Whole passages, which lists do not show.
-_ONLY_IN_TRACES = frozenset({"passages"})
+_ONLY_IN_TRACES = frozenset({"passages", "replaced"})
 
 
 def note_data(note: Note) -> dict[str, Any]:

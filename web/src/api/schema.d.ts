@@ -6886,10 +6886,11 @@ export interface components {
         };
         /**
          * NearText
-         * @description Most of the shorter text is in the longer one, with its numbers and names.
+         * @description Most of the shorter text is in the longer one, and tells no other facts.
          *
-         *     ``likeness`` is the share of its runs of three words, from 0 to 1; runs that are common in the
-         *     blog weigh little. Shorter texts than ``at_least_words`` are not compared.
+         *     ``likeness`` is the share of its runs of three words, from 0 to 1; runs that are common in the blog weigh little.
+         *     Where words are replaced by another date, name or figure, it is another story. Shorter texts than ``at_least_words``
+         *     are not compared.
          */
         NearText: {
             /**

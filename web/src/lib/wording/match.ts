@@ -15,6 +15,16 @@ function alike(data: Data): string {
   return `${percent(data, "likeness")} the same`;
 }
 
+const SHOWN = 3;
+
+/** What stands in place of what, where two texts share most of their words. */
+function replaced(data: Data): string {
+  const places = (data.replaced ?? []) as [string, string][];
+  if (!places.length) return "";
+  const told = places.slice(0, SHOWN).map(([mine, theirs]) => `“${mine}”, there “${theirs}”`);
+  return `; different: ${told.join("; ")}${places.length > SHOWN ? "; and more" : ""}`;
+}
+
 const PLACES: Record<string, string> = {
   campaign: "this campaign",
   blog: "this blog",
@@ -27,12 +37,12 @@ function isNew(data: Data): string {
   if (!nearest) return `nothing like it in ${place}`;
   const what = nearest.kind === "near_title" ? "title" : "text";
   const why = nearest.other_facts
-    ? "but other numbers and names"
+    ? "but it tells other facts"
     : `the rule asks for ${percent(nearest, "limit")}`;
   const common = nearest.unweighted
     ? ` (${percent(nearest, "unweighted")} with passages that are common on this blog)`
     : "";
-  return `nearest is ${matched(nearest)}, ${what} ${alike(nearest)}${common}, ${why}`;
+  return `nearest is ${matched(nearest)}, ${what} ${alike(nearest)}${common}, ${why}${replaced(nearest)}`;
 }
 
 /** The number of the post that an item was compared with, where it is one of the same blog. */
@@ -52,5 +62,8 @@ export const MATCH: Wordings = {
   "match.media": ({ data }) => ({ strong: "same film or sound", rest: matched(data) }),
   "match.keyword": ({ data }) => ({ strong: "same keyword", rest: matched(data) }),
   "match.near_title": ({ data }) => ({ strong: `title ${alike(data)}`, rest: matched(data) }),
-  "match.near_text": ({ data }) => ({ strong: `text ${alike(data)}`, rest: matched(data) }),
+  "match.near_text": ({ data }) => ({
+    strong: `text ${alike(data)}${data.doubtful ? ", but it may be another story" : ""}`,
+    rest: `${matched(data)}${replaced(data)}`,
+  }),
 };

@@ -69,12 +69,19 @@ describe("notes of a trace in words", () => {
     expect(said("match.new", { against: "everything" })).toBe(
       "new: nothing like it in any blog of the owners",
     );
+    const replaced = [
+      ["3 May", "10 May"],
+      ["Spica", "Antares"],
+    ];
+    expect(said("match.near_text", { ...SEEN, likeness: 0.7, doubtful: true, replaced })).toBe(
+      "text 70 % the same, but it may be another story: a post: “A comet”; different: “3 May”, there “10 May”; “Spica”, there “Antares”",
+    );
     const nearest = { ...SEEN, kind: "near_text", likeness: 0.31, limit: 0.65 };
     expect(said("match.new", { against: "blog", nearest })).toBe(
       "new: nearest is a post: “A comet”, text 31 % the same, the rule asks for 65 %",
     );
     expect(said("match.new", { against: "blog", nearest: { ...nearest, other_facts: true } })).toBe(
-      "new: nearest is a post: “A comet”, text 31 % the same, but other numbers and names",
+      "new: nearest is a post: “A comet”, text 31 % the same, but it tells other facts",
     );
     expect(said("match.new", { against: "blog", nearest: { ...nearest, unweighted: 0.7 } })).toContain(
       "31 % the same (70 % with passages that are common on this blog)",
