@@ -20,6 +20,14 @@ SENTENCES = (
     "Walkers pay two euros, bicycles are free.",
 )
 STORY = " ".join(SENTENCES)
+FORM = (
+    "The ferry is steered this week by {} while the others are on leave.",
+    "It is out of service on {} for the whole day.",
+    "The last crossing of the week begins at {} sharp.",
+    "Dogs cross free of charge and sit at the stern, where water comes in least.",
+    "Who has no coins pays at the kiosk on the other bank and is trusted to do it.",
+    "Whoever finds something in the boat hangs it on the nail beside the bell.",
+)
 
 
 def compared(one: str, other: str) -> Differences:
@@ -84,6 +92,15 @@ class OneStory(SimpleTestCase):
         doubtful = sum(times for (_, _, said), times in told.items() if said is Told.DOUBTFUL)
         self.assertLessEqual(doubtful, 5)
         self.assertGreater(told.total(), 70)
+
+    def test_a_long_form_with_other_facts_is_another_notice_too(self) -> None:
+        form = " ".join(
+            f"{sentence} Part {word} of the rules says that boats wait below the weir until the lamp shows green."
+            for sentence, word in zip(FORM, ("one", "two", "three", "four", "five", "six"), strict=True)
+        )
+        found = compared(form.format("Ann Cole", "Friday 3", "19:30"), form.format("Luke Hart", "Sunday 12", "14:00"))
+        self.assertLess(found.share, 0.055)
+        self.assertIs(told_by(found), Told.OTHER)
 
     def test_an_only_figure_is_for_a_person_to_decide(self) -> None:
         text = "A walker found a purse with {} coins by the old wall and has brought it to the office in the mill."

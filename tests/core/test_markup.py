@@ -15,6 +15,7 @@ from glyptarch_core.text.markup import (
     text_of,
     text_to_html,
 )
+from glyptarch_core.text.trim import trim
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -127,6 +128,34 @@ class PuttingTogether(SimpleTestCase):
     def test_nothing_is_done_without_a_base_or_an_address(self) -> None:
         self.assertEqual(absolute('<a href="/x">x</a>', ""), '<a href="/x">x</a>')
         self.assertEqual(absolute("<p>x", "https://club.example/"), "<p>x")
+
+
+class Visible(SimpleTestCase):
+    """One rule says what a reader sees: for counting, cutting and cleaning."""
+
+    def trimmed(self, markup: str, words: int) -> str:
+        root = fragment(markup)
+        trim(root, words, ellipsis="…")
+        return plain_text(serialise(root))
+
+    def test_what_nobody_sees_takes_no_words_of_a_cut(self) -> None:
+        for markup in (
+            "<style>a b c d</style><p>one two three four</p>",
+            "<p>one <style>a b c d</style>two three four</p>",
+        ):
+            with self.subTest(markup):
+                self.assertEqual(self.trimmed(markup, 3), "one two three…")
+
+    def test_a_drop_cap_belongs_to_its_word(self) -> None:
+        self.assertEqual(self.trimmed("<p><span>O</span>nce upon a time there was</p>", 4), "Once upon a time…")
+        self.assertEqual(self.trimmed("<p>one</p><p>two three</p>", 2), "one\ntwo…")
+
+    def test_the_full_stop_after_a_link_stays(self) -> None:
+        self.assertEqual(self.trimmed('<p>Read <a href="/x">the page</a>. Then go</p>', 3), "Read the page.…")
+
+    def test_what_a_source_hid_is_no_text(self) -> None:
+        hidden = "<p>a <b hidden>b</b><i style='color: red; display: none'>c</i> d <u aria-hidden='true'>e</u></p>"
+        self.assertEqual(plain_text(sanitise(hidden)), "a d e")
 
 
 class Safe(SimpleTestCase):

@@ -6,10 +6,13 @@ from datetime import datetime
 
 from lxml.html import HtmlElement
 
-from glyptarch_core.pages.days import DATE_IN_TEXT, date_in
+from glyptarch_core.languages import alternatives
+from glyptarch_core.languages.dates import date_words, find_date
+from glyptarch_core.pages.days import date_in
 from glyptarch_core.pages.lists import date_element, picture_address
 from glyptarch_core.pages.main_text import is_outside, main_element, named, text_html
 from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.pages.second_reading import agreed_text
 from glyptarch_core.pages.structured import stated_by
 from glyptarch_core.readers.dates import moment_of
 
@@ -39,8 +42,8 @@ def extract(page: Page) -> Article:
     language = stated.get("language", "").replace("_", "-").lower()[:35]
     return Article(
         title=title,
-        html=text_html(page, main, title=title),
-        date=moment_of(stated.get("date", "")) or _date_near(page, main, heading),
+        html=agreed_text(page, text_html(page, main, title=title)),
+        date=moment_of(stated.get("date", ""), language) or _date_near(page, main, heading),
         author=_author(page, stated, main, heading),
         picture=stated.get("picture", "") or _first_picture(page, main),
         tags=tuple(dict.fromkeys(tag.strip() for tag in stated.get("tags", "").split(",") if tag.strip()))[:20],
@@ -139,21 +142,23 @@ def _around(page: Page, main: HtmlElement, heading: HtmlElement | None) -> list[
 def _date_near(page: Page, main: HtmlElement, heading: HtmlElement | None) -> datetime | None:
     for part in _around(page, main, heading):
         for element in part.iter("time"):
-            if not _stands_outside(element, page) and (stated_time := date_in(element)) is not None:
+            if (
+                not _stands_outside(element, page)
+                and (stated_time := date_in(element, page.language, now=page.at)) is not None
+            ):
                 return stated_time
         element = date_element(part)
-        if element is not None and (stated_time := date_in(element)) is not None:
+        if element is not None and (stated_time := date_in(element, page.language, now=page.at)) is not None:
             return stated_time
     return None
 
 
-_BY = re.compile(
-    r"^(?:written by|posted by|text(?: by)?:|words by|story by|by|von|par|por|di|av|door|author:|autor:"
-    r"|auteur ?:)\s+(.{3,80})$",
-    re.IGNORECASE,
-)
+# A word such as “by” before a name. Scripts without spaces put none there, but a colon.
+_BYLINE = alternatives("byline")
+_BY = re.compile(rf"^(?:{_BYLINE})(?:\s*[:：/]\s*|\s+)(.{{2,80}})$", re.IGNORECASE)
 _AUTHOR_NAMES = re.compile(r"(?:^|[-_ ])(?:author|byline|writer|autor|auteur|vcard|by-?line)(?:$|[-_ ])", re.IGNORECASE)
-_AFTER_NAME = re.compile(r"\s*(?:[|·•,–—(]|\bon\b|\bam\b|\bpublished\b|\bupdated\b|\d).*$", re.IGNORECASE)
+_DATED = alternatives("dated")
+_AFTER_NAME = re.compile(rf"\s*(?:[|·•,–—(（]|\b(?:on|am|le|el|{_DATED})\b|\d).*$", re.IGNORECASE)
 
 
 def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: HtmlElement | None) -> str:
@@ -179,8 +184,8 @@ def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: Html
 
 
 _LONGEST_LINE = 120
-_PARTS = re.compile(r"\s+[|·•–—-]\s+|[|·•,]\s*|\b(?:posted|published|updated|written|on|am|le|el)\b", re.IGNORECASE)
-_BY_WITHIN = re.compile(r"\b(?:by|von|par|por)\s+((?:[^\W\d_][\w.'’-]*\s?){1,4})", re.IGNORECASE)
+_PARTS = re.compile(rf"\s+[|·•–—-]\s+|[|·•,]\s*|\b(?:written|on|am|le|el|{_DATED})\b:?", re.IGNORECASE)
+_BY_WITHIN = re.compile(rf"\b(?:{_BYLINE})(?:\s*[:：]\s*|\s+)((?:[^\W\d_][\w.'’-]*\s?){{1,4}})", re.IGNORECASE)
 _PERSON = re.compile(
     r"(?:[^\W\d_a-z][\w.'’-]*)(?:\s+(?:(?:de|van|von|der|la|le|al|bin|di|da)\s+)?[^\W\d_a-z][\w.'’-]*){1,3}"
 )
@@ -191,19 +196,20 @@ def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | Non
     for part in _around(page, main, heading)[:-1]:
         for element in part.iter("p", "div", "span", "i", "em", "small", "time", "td", "li"):
             text = text_in(element)
-            if len(text) > _LONGEST_LINE or not (dated := DATE_IN_TEXT.search(text)) or _stands_outside(element, page):
+            if (
+                len(text) > _LONGEST_LINE
+                or not (dated := find_date(text, page.language, now=page.at))
+                or _stands_outside(element, page)
+            ):
                 continue
             named = _BY_WITHIN.search(text)
             if named and (name := author_name(named[1])):
                 return name
-            rest = f"{text[: dated.start()]} | {text[dated.end() :]}"
+            rest = f"{text[: dated.start]} | {text[dated.end :]}"
             person = next((part.strip() for part in _PARTS.split(rest) if _PERSON.fullmatch(part.strip())), "")
-            if person and not _WEEKDAY.match(person):
+            if person and person.split()[0].lower() not in date_words():
                 return person
     return ""
-
-
-_WEEKDAY = re.compile(r"(?:mon|tues|wednes|thurs|fri|satur|sun)day\b", re.IGNORECASE)
 
 
 def author_name(text: str) -> str:

@@ -46,15 +46,16 @@ __all__ = [
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RawPage:
-    """The bytes of a page, with the address and the type they came with."""
+    """The bytes of a page, with the address, the type and the time they came with."""
 
     body: bytes
     url: str
     content_type: str = ""
+    at: datetime | None = None
 
     def load(self) -> Page:
         """Parse the page. Raises ParseError."""
-        return load_page(self.body, url=self.url, content_type=self.content_type)
+        return load_page(self.body, url=self.url, content_type=self.content_type, at=self.at)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

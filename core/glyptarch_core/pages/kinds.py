@@ -3,6 +3,7 @@
 import re
 from enum import StrEnum
 
+from glyptarch_core.languages import alternatives
 from glyptarch_core.pages.page import Page, length_of, text_in
 from glyptarch_core.text import count_words
 
@@ -22,21 +23,16 @@ class PageKind(StrEnum):
 
 
 _ERROR_TITLE = re.compile(
-    r"\b(?:404|403|410|500|502|503)\b|not found|page (?:is )?(?:missing|unavailable)|nicht gefunden|introuvable"
-    r"|no encontrada"
-    r"|error occurred|access denied|something went wrong|server error|temporarily unavailable|under maintenance",
+    rf"\b(?:404|403|410|500|502|503)\b|page (?:is )?(?:missing|unavailable)|{alternatives('missing')}",
     re.IGNORECASE,
 )
 _CONSENT = re.compile(
     r"(?:we|our (?:partners|site)|this (?:site|website)|wir|nous|usamos)\b.{0,60}\bcookies?\b|before you continue"
     r"|your privacy"
-    r"|consent to|cookie (?:preferences|settings|consent)|datenschutz-?einstellungen|your choices"
-    r"|manage (?:options|preferences)",
+    rf"|consent to|cookie (?:preferences|settings|consent)|your choices|{alternatives('consent')}",
     re.IGNORECASE | re.DOTALL,
 )
-_AGREE = re.compile(
-    r"^(?:accept|agree|i agree|allow|reject|decline|ok|got it|zustimmen|akzeptieren|accepter|aceptar)", re.IGNORECASE
-)
+_AGREE = re.compile(rf"^(?:{alternatives('agree')}|allow|ok)(?![^\W\d_])", re.IGNORECASE)
 _PAYWALL = re.compile(
     r"subscri(?:be|ption|bers?)\b.{0,80}\b(?:to (?:continue|read|keep|unlock)|only|required|full (?:access"
     r"|article|story))"
@@ -44,7 +40,7 @@ _PAYWALL = re.compile(
     r"|story|content) is (?:for|reserved|only)"
     r"|unlock (?:this|the|full)|already (?:a |have a )?(?:subscri\w+|member)|free articles? (?:left|remaining"
     r"|this month)"
-    r"|become a (?:member|subscriber)|abonnieren.{0,40}weiter|réservé aux abonnés",
+    rf"|become a (?:member|subscriber)|{alternatives('paywall')}",
     re.IGNORECASE | re.DOTALL,
 )
 _WALLED = re.compile(
@@ -66,7 +62,7 @@ def kind_of_page(page: Page, *, text: str, free: str = "") -> PageKind:
         (PageKind.ERROR, taken < _SHORT_PAGE and bool(_ERROR_TITLE.search(_titles(page)))),
         (PageKind.LOGIN, taken < _SHORT_TEXT and _asks_for_password(page)),
         (PageKind.CONSENT, taken < _SHORT_TEXT and bool(_CONSENT.search(whole[:_LOOKED_AT])) and _asks_to_agree(page)),
-        (PageKind.PAYWALL, taken < _SHORT_TEXT * 2 and (free == "false" or _asks_to_subscribe(page, whole, taken))),
+        (PageKind.PAYWALL, _is_behind_a_wall(page, whole, taken, free)),
         (PageKind.SCRIPTED, length_of(whole) < _NOTHING_TO_READ and _is_drawn_by_script(page)),
     )
     return next((kind for kind, holds in signs if holds), PageKind.ARTICLE)
@@ -86,8 +82,18 @@ def _asks_for_password(page: Page) -> bool:
     return any(element.get("type") == "password" for element in page.body.iter("input"))
 
 
-def _asks_to_subscribe(page: Page, whole: str, taken: int) -> bool:
-    walled = any(
+def _is_behind_a_wall(page: Page, whole: str, taken: int, free: str) -> bool:
+    """Whether a page shows the beginning of a text and asks for money.
+
+    Some that are stated as not free show the whole text nevertheless.
+    """
+    if taken >= _SHORT_TEXT * 2:
+        return False
+    return _asks_to_subscribe(page, whole, taken, stated=free == "false") or (free == "false" and taken < _SHORT_PAGE)
+
+
+def _asks_to_subscribe(page: Page, whole: str, taken: int, *, stated: bool) -> bool:
+    walled = stated or any(
         _WALLED.search(f"{element.get('class') or ''} {element.get('id') or ''}")
         for element in page.body.iter("div", "section", "aside")
     )

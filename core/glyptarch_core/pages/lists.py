@@ -10,14 +10,16 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from functools import cached_property
 from urllib.parse import urlsplit
 
 from lxml.html import HtmlElement
 
+from glyptarch_core.languages import alternatives
+from glyptarch_core.languages.dates import find_date
 from glyptarch_core.pages.lasting import classes_of
 from glyptarch_core.pages.page import Page, length_of, text_in
-from glyptarch_core.readers.dates import moment_of
 
 __all__ = [
     "ListFound",
@@ -48,16 +50,9 @@ _NO_ARTICLE = re.compile(
     r"(?:/|$|\?)|\.(?:jpe?g|png|gif|webp|pdf|zip|mp3|mp4)$",
     re.IGNORECASE,
 )
-_MORE = re.compile(
-    r"^(?:read (?:on|more|all)|more|continue|weiter\w*|mehr|lire la suite|seguir leyendo|\W*)\W*$", re.IGNORECASE
-)
-_DATE = re.compile(
-    r"\b\d{4}-\d{1,2}-\d{1,2}\b|\b\d{1,2}[./]\d{1,2}[./]\d{2,4}\b"
-    r"|\b\d{1,2}\.? ?(?:de )?[^\W\d_]{3,12}\.?,? (?:de )?\d{4}\b"
-    r"|\b[^\W\d_]{3,12}\.? \d{1,2}(?:st|nd|rd|th)?,? \d{4}\b|\b\d{1,2}\.? [^\W\d_]{3,12}\b|\d{4}年\d{1,2}月\d{1,2}日"
-    r"|\b\d+ (?:minutes?|hours?|days?|weeks?) ago\b|\b(?:yesterday|today)\b",
-    re.IGNORECASE,
-)
+_MORE = re.compile(rf"^(?:{alternatives('read_more')}|\W*)\W*$", re.IGNORECASE)
+# Any day: only whether and where a text names a date is asked.
+_SOME_DAY = datetime(2000, 1, 1, tzinfo=UTC)
 _LONGEST_DATE = 60
 _WHOLE = frozenset({"body", "html", "main"})
 
@@ -233,7 +228,7 @@ def _stands_aside(link: HtmlElement, page: Page) -> bool:
 
 def shows_date(block: HtmlElement, text: str) -> bool:
     """Whether a block shows a date."""
-    return next(block.iter("time"), None) is not None or bool(_DATE.search(text[:600]))
+    return next(block.iter("time"), None) is not None or find_date(text, now=_SOME_DAY) is not None
 
 
 def _short_elements(block: HtmlElement) -> Iterator[tuple[HtmlElement, str]]:
@@ -252,10 +247,10 @@ def date_element(block: HtmlElement) -> HtmlElement | None:
         return time_element
     best: tuple[int, HtmlElement] | None = None
     for element, text in _short_elements(block):
-        match = _DATE.search(text)
-        if match is None or element.tag in _HEADINGS or element.tag == "a":
+        date = find_date(text, now=_SOME_DAY)
+        if date is None or element.tag in _HEADINGS or element.tag == "a":
             continue
-        rest = len(text) - len(match[0]) + (0 if moment_of(match[0]) else 10)
+        rest = len(text) - (date.end - date.start)
         if best is None or rest <= best[0]:
             best = (rest, element)
     return best[1] if best else None

@@ -11,10 +11,11 @@ from copy import deepcopy
 from lxml import etree
 from lxml.html import HtmlElement
 
+from glyptarch_core.languages import alternatives
+from glyptarch_core.languages.dates import find_date
 from glyptarch_core.pages.lists import picture_address
 from glyptarch_core.pages.page import Page, text_in, without_spaces
-from glyptarch_core.readers.dates import moment_of
-from glyptarch_core.text import absolute, sanitise
+from glyptarch_core.text import absolute, is_hidden, sanitise
 
 __all__ = ["is_outside", "main_element", "named", "text_html"]
 
@@ -51,22 +52,13 @@ _BLOCKS = frozenset(
 )
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _LEAD_LINES = re.compile(
-    r"^(?:by|von|par|de|por|posted(?: on| by)?|published(?: on)?|written by|updated(?: on)?|last updated"
-    r"|veröffentlicht(?: am)?"
-    r"|stand|share(?: this)?|teilen|print|e-?mail|advertisement|anzeige|read (?:more|also|next)|see also"
-    r"|related(?: articles| stories)?"
+    rf"^(?:(?:{alternatives('byline')})(?:\s*[:：]\s*|\s+)(?:\S+\s*){{1,5}}$"
+    rf"|(?:{alternatives('dated', 'read_more')}|share(?: this)?|print|e-?mail|advertisement|related"
     r"|\d+ (?:comments?|min(?:ute)?s?(?: read)?|shares?)|comments?|tags?:|filed under|topics?:|click here"
-    r"|subscribe|sign up|follow us)\b",
+    r"|subscribe|sign up|follow us)(?![^\W\d_]))",
     re.IGNORECASE,
 )
-_NOTICE = re.compile(
-    r"cookies? (?:policy|settings|to (?:improve|give|provide))|we use cookies|accept (?:all )?cookies"
-    r"|all rights reserved"
-    r"|sign up (?:for|to) (?:our|the)|subscribe to (?:our|the|continue|read)|our newsletter|©|enable javascript"
-    r"|turn on javascript"
-    r"|share this (?:article|story|post|page)|follow us on|unsubscribe at any time|already a (?:subscriber|member)",
-    re.IGNORECASE,
-)
+_NOTICE = re.compile(rf"(?<![^\W\d_])(?:{alternatives('notices', 'consent')})(?![^\W\d_])|©", re.IGNORECASE)
 _ENOUGH = 0.82
 _SHORT = 12
 _LINKED = 0.5
@@ -77,14 +69,9 @@ def named(element: HtmlElement) -> str:
     return f"{element.get('class') or ''} {element.get('id') or ''}".strip()
 
 
-def _is_hidden(element: HtmlElement) -> bool:
-    style = (element.get("style") or "").replace(" ", "").lower()
-    return element.get("hidden") is not None or element.get("aria-hidden") == "true" or "display:none" in style
-
-
 def is_outside(element: HtmlElement) -> bool:
     """Whether an element, by its tag or name, contains no article text."""
-    if element.tag in _NEVER or _is_hidden(element):
+    if element.tag in _NEVER or is_hidden(element) or element.get("aria-hidden") == "true":
         return True
     if element.get("role") in {"navigation", "complementary", "contentinfo", "search", "dialog", "menu", "banner"}:
         return True
@@ -354,10 +341,9 @@ def _without_edges(root: HtmlElement) -> None:
 
 
 def _is_date(text: str) -> bool:
-    return len(text) <= 60 and moment_of(_bare_date(text)) is not None  # noqa: PLR2004 - no date is longer
+    """Whether a line is a date and little else, such as “Posted on 3 May 2026”."""
+    found = find_date(text) if len(text) <= 60 else None  # noqa: PLR2004 - no date is longer
+    return found is not None and len(text) - (found.end - found.start) <= _BESIDE_DATE
 
 
-def _bare_date(text: str) -> str:
-    return re.sub(r"^(?:\w+ ){0,2}?(?=\d|(?:Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec))", "", text).strip(
-        " ·|–-,"
-    )
+_BESIDE_DATE = 24

@@ -4,6 +4,7 @@ import re
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from functools import cached_property
 
 from lxml import etree
@@ -29,13 +30,19 @@ _UNSEEN = frozenset({"script", "style", "noscript", "template", "head", "svg", "
 
 @dataclass(frozen=True, kw_only=True, eq=False)
 class Page:
-    """A page: its tree, and the address its links start from."""
+    """A page: its tree, the address its links start from, and when it came."""
 
     root: HtmlElement
     url: str
     base: str
     # In document order. Holding them keeps lxml from creating each proxy object again on access.
     elements: Sequence[HtmlElement]
+    at: datetime | None = None
+
+    @property
+    def language(self) -> str:
+        """The language that the page states (BCP 47). Empty for none."""
+        return (self.root.get("lang") or "").strip()[:35]
 
     def resolve(self, address: str | None) -> str:
         """Return an address of the page in absolute form.
@@ -120,7 +127,7 @@ def _without_braces(tag: re.Match[str]) -> str:
 _CLASSES = etree.ElementDefaultClassLookup(element=HtmlElement, comment=lxml_html.HtmlComment)
 
 
-def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
+def load_page(body: bytes, *, url: str, content_type: str = "", at: datetime | None = None) -> Page:
     """Parse an HTML page. Raises ParseError for anything else, and for pages that are too large."""
     if len(body) > _LARGEST:
         raise ParseError("too_large", f"The page is larger than {_LARGEST >> 20} MB, the most that is looked at.")
@@ -137,7 +144,7 @@ def load_page(body: bytes, *, url: str, content_type: str = "") -> Page:
         root = lxml_html.document_fromstring(text.encode(), parser=parser)
     except (etree.ParserError, etree.XMLSyntaxError, ValueError) as error:
         raise ParseError("not_a_page", "The answer cannot be read as a web page.") from error
-    return Page(root=root, url=url, base=base_of(root, url), elements=_elements_of(root))
+    return Page(root=root, url=url, base=base_of(root, url), elements=_elements_of(root), at=at)
 
 
 def _elements_of(root: HtmlElement) -> list[HtmlElement]:

@@ -7,6 +7,7 @@ from urllib.parse import urlsplit
 
 from lxml.html import HtmlElement
 
+from glyptarch_core.languages import alternatives
 from glyptarch_core.pages.carried import lists_in_data
 from glyptarch_core.pages.derive import Derived, derive
 from glyptarch_core.pages.document import FieldReader, ListPage, Section, Way
@@ -20,9 +21,7 @@ _MOST_DATA_LISTS = 2
 _MOST_SECTIONS = 40
 _LOOKED_AT = 40
 _NEXT_TEXT = re.compile(
-    r"^(?:next(?: page)?|older(?: \w+)?|earlier(?: \w+)?|more (?:stories|articles|posts|news)|weiter"
-    r"|nächste(?: seite)?|suivant|siguiente"
-    r"|load more|show more|›|»|→|>|>>|(?:older|earlier|next)\b.{0,20}[→›»]?)$",
+    rf"^(?:(?:{alternatives('next_page')})(?![^\W\d_]).{{0,20}}|older(?: \w+)?|earlier(?: \w+)?|›|»|→|>|>>)$",
     re.IGNORECASE,
 )
 _PAGED = re.compile(r"[?&](?:page|p|paged|start|offset)=\d+|/page/\d+|[-_/]p?\d+/?$")

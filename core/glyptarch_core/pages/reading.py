@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 from lxml.html import HtmlElement
 
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.languages.dates import day_comes_first
 from glyptarch_core.pages.article import Article, author_name, extract
 from glyptarch_core.pages.carried import article_in_data, entries_in_data
 from glyptarch_core.pages.days import read_date
@@ -79,6 +80,7 @@ def read_list(page: Page, settings: ListPage) -> ListRead:
     links = [link for link in links if urls[link]]
     blocks = _blocks(links, urls)
     beside = {field.name: _values_beside(page, field, blocks) for field in settings.fields}
+    day_first = day_comes_first(beside.get("date", {}).values())
     entries: dict[str, Entry] = {}
     for link in links:
         url = urls[link]
@@ -89,7 +91,7 @@ def read_list(page: Page, settings: ListPage) -> ListRead:
             Entry(
                 url=url,
                 title=(fields.get("title") or title_of_link(link))[:500],
-                date=read_date(date) if date else None,
+                date=read_date(date, page.language, now=page.at, day_first=day_first) if date else None,
                 picture=page.resolve(fields.get("picture", "")),
                 price=fields.get("price", "")[:100],
                 excerpt=fields.get("excerpt", "")[:5000],
@@ -116,7 +118,7 @@ def _listed_in_data(page: Page, settings: ListPage, where: DataList) -> ListRead
             Entry(
                 url=listed.url,
                 title=listed.title[:500],
-                date=read_date(listed.date) if listed.date else None,
+                date=read_date(listed.date, page.language, now=page.at) if listed.date else None,
                 picture=listed.picture,
                 excerpt=listed.excerpt[:5000],
             ),
@@ -247,7 +249,7 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
         fields |= {name: carried[name] for name in names}
         ways |= dict.fromkeys(names, "carried")
     text = plain_text(fields.get("text", ""))
-    date = read_date(fields.get("date", ""))
+    date = read_date(fields.get("date", ""), article.language or page.language, now=now)
     following = compile_selector(settings.next_part)(page.root) if settings.next_part else []
     return ArticleRead(
         url=page.url,

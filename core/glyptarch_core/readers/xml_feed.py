@@ -235,8 +235,8 @@ def _item(entry: Node, feed: Node, *, source: str, url: str, atom: bool) -> Item
         # RFC 4287, 4.2.1: an entry without an author has its feed's.
         authors=_names(entry, "authors") or (_names(feed, "authors") if atom else ()),
         categories=_categories(entry),
-        published=_moment(entry, "published", "created"),
-        updated=_moment(entry, "updated"),
+        published=_moment(entry, language, "published", "created"),
+        updated=_moment(entry, language, "updated"),
         media=unique_media(
             (
                 *_feed_media(entry, url),
@@ -353,11 +353,11 @@ def _language(value: str) -> str:
     return tag if _LANGUAGE.match(tag) else ""
 
 
-def _moment(entry: Node, *names: str) -> datetime | None:
+def _moment(entry: Node, language: str, *names: str) -> datetime | None:
     """Return the first readable time under one of these names."""
     for name in names:
         text = entry.exact(name)
-        moment = (moment_of(text) or _read_by_library(entry.time(name), text)) if text else None
+        moment = (moment_of(text, language) or _read_by_library(entry.time(name), text)) if text else None
         if moment is not None:
             return moment
     return None

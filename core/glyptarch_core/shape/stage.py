@@ -142,7 +142,11 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
         notes.append(_lead_note(lead, too_small))
         blocks, taken_from = _blocks(settings.excerpt, captured, parts)
         excerpt = cut(
-            blocks, unit=settings.excerpt.unit, count=settings.excerpt.count, ellipsis=settings.excerpt.ellipsis
+            blocks,
+            unit=settings.excerpt.unit,
+            count=settings.excerpt.count,
+            ellipsis=settings.excerpt.ellipsis,
+            language=captured.item.language,
         )
         values = variables(captured, parts, excerpt=excerpt, lead=lead)
         values["excerpt"] = excerpt = clean_text(text_of["excerpt_text"](values)).strip()

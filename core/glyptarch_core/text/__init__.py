@@ -15,7 +15,7 @@ from glyptarch_core.text.fingerprints import (
     title_likeness,
 )
 from glyptarch_core.text.links import canonical_link, host_of
-from glyptarch_core.text.markup import absolute, paragraphs, plain_text, sanitise, text_to_html
+from glyptarch_core.text.markup import absolute, is_hidden, paragraphs, plain_text, sanitise, text_to_html
 from glyptarch_core.text.measure import count_words, first_words, shares_run
 from glyptarch_core.text.numbers import number_in, pixels
 from glyptarch_core.text.passage import Passage
@@ -55,6 +55,7 @@ __all__ = [
     "fold",
     "hashtags",
     "host_of",
+    "is_hidden",
     "key_phrases",
     "likeness",
     "name_key",

@@ -26,10 +26,10 @@ def _first_characters(text: str, count: int, ellipsis: str) -> str:
     return f"{whole.rstrip(',;:–—-')}{ellipsis}"
 
 
-def _first_sentences(blocks: list[str], count: int) -> str:
+def _first_sentences(blocks: list[str], count: int, language: str) -> str:
     kept: list[str] = []
     for block in blocks:
-        result = sentences(block, count)
+        result = sentences(block, count, language=language)
         kept.append(" ".join(result))
         count -= len(result)
         if count <= 0:
@@ -37,16 +37,17 @@ def _first_sentences(blocks: list[str], count: int) -> str:
     return "\n\n".join(kept)
 
 
-def cut(blocks: list[str], *, unit: Unit, count: int, ellipsis: str = "…") -> str:
+def cut(blocks: list[str], *, unit: Unit, count: int, ellipsis: str = "…", language: str = "") -> str:
     """Cut blocks of text to ``count`` units.
 
     Whole paragraphs are separated by an empty line. Words never break; only a cut inside a sentence gets the ellipsis.
+    ``language`` (BCP 47) tells where sentences end.
     """
     match unit:
         case Unit.WORDS:
             return first_words("\n\n".join(blocks), count, ellipsis=ellipsis)
         case Unit.SENTENCES:
-            return _first_sentences(blocks, count)
+            return _first_sentences(blocks, count, language)
         case Unit.CHARACTERS:
             return _first_characters("\n\n".join(blocks), count, ellipsis)
         case Unit.PARAGRAPHS:

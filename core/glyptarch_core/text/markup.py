@@ -22,6 +22,8 @@ __all__ = [
     "append",
     "fragment",
     "gather_text",
+    "is_hidden",
+    "is_seen",
     "limited",
     "paragraphs",
     "plain_text",
@@ -44,6 +46,8 @@ UNSEEN = frozenset("head iframe noscript object script style template title".spl
 _ADDRESSES = ("href", "src", "poster", "cite")
 _HAS_ADDRESS = re.compile(r"(?:href|src|srcset|poster|cite)[ \t\r\n\f]?[ \t\r\n\f]*=", re.IGNORECASE)
 _TAG = re.compile(r"<[a-zA-Z/!?]|&[#a-zA-Z]")
+_NOT_SHOWN = re.compile(r"(?:^|[;\s])(?:display\s*:\s*none|visibility\s*:\s*hidden)", re.IGNORECASE)
+_MAY_HIDE = re.compile(r"<[^<>]+(?:\shidden\b|display\s*:\s*none|visibility\s*:\s*hidden)", re.IGNORECASE)
 # In characters, more than any author writes in one entry.
 _LONGEST = 4 << 20
 
@@ -218,6 +222,29 @@ def append(root: lxml_html.HtmlElement, other: lxml_html.HtmlElement) -> None:
     root.extend(list(other))
 
 
+def is_seen(element: etree._Element) -> bool:
+    """Whether a reader sees the text of an element.
+
+    What a source hid is not in its sanitised text.
+    """
+    return isinstance(element.tag, str) and element.tag not in UNSEEN
+
+
+def drop_hidden(root: lxml_html.HtmlElement) -> None:
+    """Remove the elements that a page hides from everybody (HTML, 6.1), with their text.
+
+    What is hidden from screen readers only (``aria-hidden``) is seen, and stays.
+    """
+    for element in list(root.iter(etree.Element)):
+        if element is not root and is_hidden(element):
+            element.drop_tree()
+
+
+def is_hidden(element: lxml_html.HtmlElement) -> bool:
+    """Whether an element is hidden by its attribute or its own style."""
+    return element.get("hidden", "until-found") != "until-found" or bool(_NOT_SHOWN.search(element.get("style") or ""))
+
+
 def gather_text(element: lxml_html.HtmlElement, pieces: list[str], *, verbatim: bool) -> None:
     """Add the texts inside an element, with a line break at the ends of blocks.
 
@@ -228,7 +255,7 @@ def gather_text(element: lxml_html.HtmlElement, pieces: list[str], *, verbatim: 
     for child in element:
         tag = child.tag
         # The tag of a comment is a function, and its text is not visible either.
-        if isinstance(tag, str) and tag not in UNSEEN:
+        if is_seen(child):
             block = tag in BLOCKS
             if block:
                 pieces.append("\n")
@@ -331,6 +358,10 @@ _CLEANER = nh3.Cleaner(
 def sanitise(markup: str) -> str:
     """Return HTML that is safe on a page: an allow-list of elements, attributes and schemes."""
     markup = limited(markup)
+    if _MAY_HIDE.search(markup):
+        root = fragment(markup)
+        drop_hidden(root)
+        markup = serialise(root)
     # Removing an element, or moving it out of a table, can nest a heading in a heading or a link in a link. Browsers
     # parse that differently, so it is parsed until it is stable.
     for _ in range(_READINGS):

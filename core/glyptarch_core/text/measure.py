@@ -10,9 +10,9 @@ import unicodedata
 from collections.abc import Iterator, Sequence
 from itertools import islice
 
-from glyptarch_core.text.words import separated, word_pattern
+from glyptarch_core.text.words import is_unspaced, separated, word_pattern
 
-__all__ = ["JOINT", "count_words", "first_words", "shares_run"]
+__all__ = ["JOINT", "closing_marks", "count_words", "first_words", "joins", "shares_run"]
 
 JOINT = re.compile(r"['\u2019](?<=[^\W\d_].)(?=[^\W_])")
 """An apostrophe that joins two letters. “club's” is found by the term “club”, and counts as one word."""
@@ -49,6 +49,20 @@ def first_words(text: str, count: int, *, ellipsis: str = "…") -> str:
     if len(ends) <= 1:
         return text
     return f"{text[: _after_marks(text, ends[0])].rstrip(_DANGLING)}{ellipsis}"
+
+
+def closing_marks(text: str) -> str:
+    """Return the stops, quotes and brackets at the beginning of a text.
+
+    They close the word before it.
+    """
+    return text[: _after_marks(text, 0)]
+
+
+def joins(text: str) -> bool:
+    """Whether the beginning of a text goes on with a word that ended in a letter."""
+    first = text[:1]
+    return first.isalnum() and not is_unspaced((first,))
 
 
 def _after_marks(text: str, position: int) -> int:

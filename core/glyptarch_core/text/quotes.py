@@ -1,20 +1,12 @@
 """Typographic quotation marks, apostrophes and primes in place of straight ones."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
+
+from glyptarch_core.languages import language_of
 
 __all__ = ["typographic"]
 
-# Opening and closing marks by language (CLDR), outer pair first.
-_QUOTES: Mapping[str, tuple[str, str, str, str]] = {
-    "en": ("“", "”", "‘", "’"),
-    "de": ("„", "“", "‚", "‘"),
-    "fr": ("«\u00a0", "\u00a0»", "“", "”"),
-    "es": ("«", "»", "“", "”"),
-    "it": ("«", "»", "“", "”"),
-    "nl": ("‘", "’", "“", "”"),
-    "sv": ("”", "”", "’", "’"),
-}
 _APOSTROPHE, _PRIME, _DOUBLE_PRIME = "’", "′", "″"
 _MAY_OPEN = frozenset("([{<—–-/„“‚‘«¿¡\"'")
 # Words without their beginning: 'n', 'tis, the '90s; Dutch 't, 's and 'n.
@@ -27,7 +19,7 @@ def typographic(pieces: Sequence[str], language: str) -> list[str]:
     A mark opens before a word and closes elsewhere; after a digit a mark that closes nothing is a prime (feet, inches,
     minutes). A language (BCP 47) with unknown marks changes nothing.
     """
-    marks = _QUOTES.get(language.partition("-")[0].lower())
+    marks = language_of(language).quotes
     if marks is None:
         return list(pieces)
     whole = "".join(pieces)

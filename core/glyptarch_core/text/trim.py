@@ -2,8 +2,8 @@
 
 from lxml.html import HtmlElement
 
-from glyptarch_core.text.markup import fragment, serialise, text_of
-from glyptarch_core.text.measure import count_words, first_words
+from glyptarch_core.text.markup import BLOCKS, fragment, is_seen, serialise, text_of
+from glyptarch_core.text.measure import closing_marks, count_words, first_words, joins
 
 __all__ = ["first_words_of", "trim"]
 
@@ -19,19 +19,30 @@ class _Budget:
         self.cut = False
         self.marked = False
         """Whether words were left out, and whether an ellipsis says so."""
+        self.within = False
+        """Whether the text ended inside a word: a drop cap is the first letter of one."""
+
+    def parted(self) -> None:
+        """Begin a new block, at which words end."""
+        self.within = False
 
     def take(self, text: str | None, ellipsis: str) -> str | None:
         """Return the part of a text that still fits."""
         if not text or not text.strip():
+            self.within = self.within and not text
             return text
         count = count_words(text)
-        if count <= self.left:
-            self.left -= count
+        going_on = self.within and joins(text)
+        self.within = False
+        if count <= self.left + going_on:
+            self.within = bool(count) and text[-1].isalnum()
+            self.left -= count - going_on
             return text
-        allowed, self.left = self.left, 0
+        allowed, self.left = self.left + going_on, 0
         if allowed == 0:
             self.cut = True
-            return None
+            # The full stop after a link ends the words in it.
+            return closing_marks(text) or None
         self.marked = True
         return first_words(text, allowed, ellipsis=ellipsis)
 
@@ -40,12 +51,21 @@ def _trim(element: HtmlElement, budget: _Budget, ellipsis: str) -> None:
     """Walk a tree in text order and remove what no longer fits."""
     element.text = budget.take(element.text, ellipsis)
     for child in list(element):
-        if budget.left <= 0:
+        block = child.tag in BLOCKS
+        if block:
+            budget.parted()
+        if not is_seen(child):
+            # Its text counts for nothing, and goes where the text around it goes.
+            child.tail = budget.take(child.tail, ellipsis)
+            continue
+        if budget.left <= 0 and not (budget.within and not block):
             budget.cut = budget.cut or bool(count_words(text_of(child)) or count_words(child.tail or ""))
             child.tail = None
             element.remove(child)
             continue
         _trim(child, budget, ellipsis)
+        if block:
+            budget.parted()
         child.tail = budget.take(child.tail, ellipsis)
 
 

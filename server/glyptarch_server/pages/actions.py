@@ -76,7 +76,7 @@ def open_page(blog: Blog, wanted: FetchRequest, *, fetcher: FetchPortal, now: da
     (answer,) = fetch_pages([wanted.url], request_for=lambda _: wanted, fetcher=fetcher, now=now)
     if isinstance(answer, FetchError):
         raise Invalid(str(answer))
-    raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+    raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type, at=now)
     try:
         looked = wiring.apart().ask(look_at, raw)
     except ParseError as error:

@@ -134,7 +134,7 @@ class _Site:
         self._first_list = self._first_list or answer
         if answer.not_modified:
             return RawPage(body=b"", url=url), ListRead(entries=(), next_url="", counts={}, is_index=True)
-        raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+        raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type, at=self._now)
         read = wiring.apart().call(list_of, [(raw, self._document.list_page)])[0]
         if isinstance(read, ListRead):
             return raw, read
@@ -167,7 +167,7 @@ class _Site:
             if isinstance(answer, FetchError):
                 self._warnings.append(ReadWarning(code="article_unread", detail=str(answer)[:300]))
             else:
-                raws.append(RawPage(body=answer.body, url=answer.url, content_type=answer.content_type))
+                raws.append(RawPage(body=answer.body, url=answer.url, content_type=answer.content_type, at=self._now))
                 wanted.append((entry, category))
         articles: list[ArticleItem] = []
         for raw, (entry, category), read in zip(raws, wanted, self._all(raws), strict=True):
@@ -204,7 +204,7 @@ class _Site:
             if isinstance(answer, FetchError):
                 self._warnings.append(ReadWarning(code="part_unread", detail=str(answer)[:300]))
                 break
-            raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+            raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type, at=self._now)
             more = wiring.apart().call(article_of, [(raw, self._document.article, self._now)])[0]
             if not isinstance(more, ArticleRead):
                 break
@@ -295,7 +295,7 @@ def sample_requests(
     lists = [url for url, _ in document.addresses()][:_SAMPLED_LISTS]
     answers = fetch_pages(lists, request_for=request_for, fetcher=fetcher, now=now)
     raws = [
-        RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+        RawPage(body=answer.body, url=answer.url, content_type=answer.content_type, at=now)
         for answer in answers
         if isinstance(answer, Fetched)
     ]
@@ -316,7 +316,7 @@ def read_articles(
     urls = within(list(asked), _LONGEST_TEST, asked.__getitem__, fetcher, now)
     answers = fetch_pages(urls, request_for=asked.__getitem__, fetcher=fetcher, now=now)
     fetched = [
-        RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
+        RawPage(body=answer.body, url=answer.url, content_type=answer.content_type, at=now)
         for answer in answers
         if isinstance(answer, Fetched)
     ]

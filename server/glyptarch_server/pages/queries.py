@@ -90,7 +90,12 @@ def snapshot_of(blog: Blog, number: int) -> Snapshot:
 
 def raw_of(snapshot: Snapshot) -> RawPage:
     """Return the bytes of a stored page."""
-    return RawPage(body=zlib.decompress(bytes(snapshot.body)), url=snapshot.url, content_type=snapshot.content_type)
+    return RawPage(
+        body=zlib.decompress(bytes(snapshot.body)),
+        url=snapshot.url,
+        content_type=snapshot.content_type,
+        at=snapshot.taken_at,
+    )
 
 
 def last_page(reader: Reader, *, lists: bool) -> Snapshot | None:

@@ -1,0 +1,92 @@
+"""Languages as records, each in a file of its own.
+
+A language without one has the neutral record.
+"""
+
+import re
+from collections.abc import Iterator, Mapping
+from itertools import chain
+
+from glyptarch_core.languages import (
+    ar,
+    bg,
+    bn,
+    ca,
+    cs,
+    da,
+    de,
+    el,
+    en,
+    es,
+    et,
+    fa,
+    fi,
+    fr,
+    he,
+    hi,
+    hr,
+    hu,
+    indonesian,
+    it,
+    ja,
+    ko,
+    lt,
+    lv,
+    nb,
+    neutral,
+    nl,
+    pl,
+    pt,
+    ro,
+    ru,
+    sk,
+    sl,
+    sr,
+    sv,
+    th,
+    tr,
+    uk,
+    vi,
+    zh,
+)
+from glyptarch_core.languages.record import Language
+
+__all__ = ["LANGUAGES", "Language", "alternatives", "language_of", "phrases_of", "words_of"]
+
+_MODULES = (
+    ar, bg, bn, ca, cs, da, de, el, en, es, et, fa, fi, fr, he, hi, hr, hu, indonesian, it, ja, ko, lt, lv, nb, nl, pl,
+    pt, ro, ru, sk, sl, sr, sv, th, tr, uk, vi, zh,
+)  # fmt: skip
+
+LANGUAGES: Mapping[str, Language] = {module.LANGUAGE.code: module.LANGUAGE for module in _MODULES}
+"""The known languages by their tags."""
+
+_OTHER_TAGS = {"no": "nb", "nn": "nb", "iw": "he", "in": "id", "sh": "sr", "bs": "hr", "me": "sr"}
+
+
+def language_of(tag: str) -> Language:
+    """Return the record of a language by its tag (BCP 47).
+
+    Others have the neutral one.
+    """
+    code = tag.replace("_", "-").partition("-")[0].lower()
+    return LANGUAGES.get(_OTHER_TAGS.get(code, code), neutral.LANGUAGE)
+
+
+def words_of(part: str) -> frozenset[str]:
+    """Return the words that all languages have for a part of the record, such as ``titles``."""
+    return frozenset(chain.from_iterable(getattr(language, part) for language in LANGUAGES.values()))
+
+
+def alternatives(*parts: str) -> str:
+    """Return the phrases of all languages for parts of the record.
+
+    They are alternatives of a regular expression.
+    """
+    found = sorted({phrase for part in parts for phrase in words_of(part)}, key=lambda phrase: (-len(phrase), phrase))
+    return "|".join(re.escape(phrase).replace(r"\ ", r"\s+") for phrase in found)
+
+
+def phrases_of(part: str) -> Iterator[str]:
+    """Yield the phrases that all languages have for a part of the record, longest first."""
+    yield from sorted(words_of(part), key=lambda phrase: (-len(phrase), phrase))

@@ -1,0 +1,84 @@
+"""The main text by three readings: ours, and two well-kept libraries.
+
+Each errs on other pages, so agreement counts. Ours is kept where the second agrees. Where it does not, a third is
+asked, and what two of three share is taken. An empty or tiny text never wins over a full one.
+"""
+
+from collections import Counter
+from logging import CRITICAL, getLogger
+
+import trafilatura
+from lxml import etree
+from readability import Document  # type: ignore[import-untyped]
+
+from glyptarch_core.pages.page import Page
+from glyptarch_core.text import Passage, absolute, plain_text, sanitise
+
+__all__ = ["agreed_text"]
+
+# Both write about each page that they find odd.
+for _name in ("readability", "trafilatura"):
+    getLogger(_name).setLevel(CRITICAL)
+
+_AGREE = 0.93
+"""Readings with this share of common words (F1) are one."""
+_MARGIN = 0.01
+"""Ours has the better markup, so another reading must agree more by this."""
+_TINY = 0.3
+_LARGEST = 3 << 20
+
+
+def agreed_text(page: Page, ours: str) -> str:
+    """Return the sanitised text of a page that most readings agree on.
+
+    ``ours`` is our own reading, as HTML.
+    """
+    source = etree.tostring(page.root, encoding="unicode", method="html")
+    if len(source) > _LARGEST:
+        return ours
+    second = _by_paragraphs(source, page)
+    words, second_words = _words(ours), _words(second)
+    if not second_words or _agreement(words, second_words) >= _AGREE:
+        return ours
+    third = _by_rules(source)
+    third_words = _words(third)
+    between = _agreement(words, second_words)
+    ours_agrees = (between + _agreement(words, third_words)) / 2
+    second_agrees = (between + _agreement(second_words, third_words)) / 2
+    if words and ours_agrees >= second_agrees - _MARGIN:
+        return ours
+    if second_words.total() < _TINY * third_words.total():
+        return sanitise(absolute(third, page.base)).strip()
+    return second
+
+
+def _words(markup: str) -> Counter[str]:
+    return Counter(Passage(plain_text(markup)).words) if markup else Counter()
+
+
+def _agreement(words: Counter[str], others: Counter[str]) -> float:
+    """Return the share of words that two readings have in common (F1)."""
+    total = words.total() + others.total()
+    return 2 * (words & others).total() / total if total else 0.0
+
+
+def _by_paragraphs(source: str, page: Page) -> str:
+    """Return the reading of readability-lxml, which scores paragraphs and their parents."""
+    try:
+        markup = Document(source, url=page.base).summary(html_partial=True)
+    except Exception:  # noqa: BLE001 - a library on a hostile page; the reading is then missing
+        return ""
+    return sanitise(absolute(markup, page.base)).strip()
+
+
+def _by_rules(source: str) -> str:
+    """Return the reading of trafilatura, which goes by rules of the trade."""
+    try:
+        return (
+            trafilatura.extract(
+                source, output_format="html", include_comments=False, include_images=True, include_links=True
+            )
+            or ""
+        )
+    except Exception:  # noqa: BLE001 - as above
+        return ""
