@@ -240,6 +240,8 @@ class CampaignPass:
                 address=shaped.address,
                 fields=shaped.fields,
                 lead=shaped.lead,
+                spare_leads=shaped.spare_leads,
+                tags=placed.tags,
             ),
         )
         holds = self._holds(
@@ -289,7 +291,7 @@ class CampaignPass:
             description=texts.description,
             fields=texts.fields,
             categories=placed.categories,
-            tags=placed.tags,
+            tags=texts.tags,
             byline=placed.byline,
             date=released.date,
             link=captured.item.link,
@@ -301,7 +303,7 @@ class CampaignPass:
             visibility=Visibility.PRIVATE if private else settings.visibility,
             pass_phrase=settings.pass_phrase if settings.visibility is Visibility.PHRASE and not private else "",
             canonical=placed.canonical,
-            spare_leads=item.shaped.spare_leads if texts.lead else (),
+            spare_leads=texts.spare_leads if texts.lead else (),
             copies_pictures=copies.pictures and may_copy,
             copies_recordings_mb=copies.most_mb if copies.recordings and may_copy else 0,
         )

@@ -3,6 +3,7 @@
 import re
 from dataclasses import replace
 from typing import Any
+from urllib.parse import unquote_plus
 
 from django.test import SimpleTestCase
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin, Right, Rights
@@ -85,6 +86,11 @@ CHINESE = "今天晚上在山上举行了新的观测会我们可以看到很多
 THAI = "คืนนี้เราจะได้เห็นดาวตกจำนวนมากเหนือเนินเขาและดาวหางที่สว่างไสวใกล้แม่น้ำ"
 
 
+def runs(text: str, size: int) -> set[tuple[str, ...]]:
+    words = Passage(text).words
+    return {words[start : start + size] for start in range(len(words) - size + 1)}
+
+
 class EveryText(SimpleTestCase):
     """No document publishes more of a source's text than is allowed."""
 
@@ -132,6 +138,60 @@ class EveryText(SimpleTestCase):
         decision = made(with_rights(item, **rights), shape=parts)
         for shown in self.texts(decision):
             self.assertFalse(self.holds(shown, text, 3 if link_only else words), shown)
+
+    @given(
+        st.sampled_from([SENTENCE, CHINESE, THAI]),
+        st.sampled_from(["body", "summary", "transcript", "alt", "category", "title"]),
+        st.integers(3, 12),
+        st.booleans(),
+    )
+    def test_whatever_came_in_and_wherever_it_goes_out_one_budget_holds(
+        self,
+        text: str,
+        way_in: str,
+        words: int,
+        link_only: bool,  # noqa: FBT001
+    ) -> None:
+        item = captured(
+            body=f"<p>{text}</p>" if way_in in {"body", "title"} else "<p>Other.</p>",
+            summary=f"<p>{text}</p>" if way_in == "summary" else "",
+            # A short note has its text as its title.
+            title=text if way_in == "title" else "A night out",
+            facts={"transcript": text} if way_in == "transcript" else {},
+            categories=(text,) if way_in == "category" else (),
+            media=tuple(replace(PICTURE, url=f"https://club.example/{n}.jpg", alt=text) for n in range(3)) if way_in == "alt" else (),
+        )  # fmt: skip
+        rights = {"right": Right.LINK} if link_only else {"right": Right.EXCERPT, "words": words}
+        shown = "{{ body | strip_html }} {{ title }} {{ excerpt }} {{ facts.transcript }} {{ categories | join: ' ' }} {{ lead.alt }}"
+        fields = [
+            {
+                "id": f"f{start}",
+                "name": f"f{start}",
+                "type": "rich_text" if start % 20 else "text",
+                "value": f"{{% capture all %}}{shown}{{% endcapture %}}{{% assign parts = all | split: ' ' %}}"
+                f"{{{{ parts | slice: {start}, 10 | join: ' ' }}}}",
+            }
+            for start in range(0, 120, 10)
+        ]
+        address = f"{{% capture all %}}{shown}{{% endcapture %}}https://club.example/?q={{{{ all | url_encode }}}}"
+        fields.append({"id": "link", "name": "link", "type": "link", "value": address})
+        shape = {"title": shown, "body": f"<p>{shown}</p>", "excerpt_text": shown, "description": shown, "address": shown, "fields": fields}  # fmt: skip
+        decision = made(with_rights(item, **rights), shape=shape, place={"tag_rules": [{"id": "t", "kind": "source"}]})
+        draft = decision.draft
+        assert draft is not None, decision.trace
+        out = [*self.texts(decision), *draft.tags, *(lead.alt for lead in draft.spare_leads)]
+        out = [unquote_plus(one) for one in out]
+        free = 12 if way_in == "title" else 0
+        size = min(4, words + 1) if not link_only else 4
+        source = runs(text, size)
+        carried = {run for one in out for run in runs(one, size)} & source
+        self.assertLessEqual(len(carried), max(0, (0 if link_only else words) + free - size + 1), out)
+
+    def test_a_link_only_keeps_the_blog_s_own_tags(self) -> None:
+        item = with_rights(captured(categories=("Comets", "Club news")), right=Right.LINK)
+        decision = made(item, place={"tags": ["Ridge"], "tag_rules": [{"id": "t", "kind": "source"}]})
+        assert decision.draft is not None
+        self.assertEqual(decision.draft.tags, ("Ridge",))
 
     def test_what_is_within_the_limit_stays_as_it_was_made(self) -> None:
         item = with_rights(captured(body="<p>Five words, <b>and</b> no more.</p>"), right=Right.EXCERPT, words=30)
