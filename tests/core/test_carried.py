@@ -56,6 +56,10 @@ class CarriedData(SimpleTestCase):
             self.assertIn("held", carried_data(carried))
             self.assertEqual((lists_in_data(carried), article_in_data(carried)), ([], {}))
 
+    def test_a_list_behind_a_longer_path_than_can_be_kept_is_not_proposed(self) -> None:
+        carried = loaded(typed({"a" * 200: {"b" * 200: NOTES}}), typed({"c": NOTES}, name="short"))
+        self.assertEqual([where.list for where, _ in lists_in_data(carried)], ["short.c"])
+
     def test_a_list_of_articles_is_proposed_with_the_names_of_its_fields(self) -> None:
         ((where, titles),) = lists_in_data(loaded(typed({"page": {"notes": NOTES, "menu": [{"url": "/a"}] * 5}})))
         names = {"url": "link", "title": "headline", "date": "published", "picture": "image", "excerpt": "teaser"}

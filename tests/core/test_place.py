@@ -105,6 +105,12 @@ class Tags(SimpleTestCase):
         self.assertEqual(self.tags(item, {"kind": "source"}), ("Comets", "gear"))
         self.assertEqual(self.tags(item, {"kind": "source"}, only_existing_tags=True), ("Comets",))
 
+    def test_an_emoji_is_known_by_itself_where_only_known_names_are_asked_for(self) -> None:
+        rules = document(place={"tag_rules": [{"id": "t", "kind": "source"}], "only_existing_tags": True})
+        item, context = captured(categories=("🔭", "🌙")), BlogContext(tags=("🌙",))
+        decision = decide([item], rules, memory=FakeMemory(), now=NOON, context=context)[0]
+        self.assertEqual(decision.draft and decision.draft.tags, ("🌙",))
+
     def test_removed_words_and_the_limit_hold_over_every_rule(self) -> None:
         item = captured(categories=("gear", "dome", "field"))
         self.assertEqual(self.tags(item, {"kind": "source"}, remove_tags=["gear"], at_most_tags=1), ("dome",))
@@ -204,6 +210,20 @@ class Dates(SimpleTestCase):
             edges = [NOON - 8 * DAY, *found, NOON]
             gaps = [later - earlier for earlier, later in pairwise(edges)]
             self.assertLessEqual(max(gaps), 2 * min(gaps) + timedelta(seconds=1), number)
+
+    def test_between_two_moments_no_date_is_given_twice_once_a_post_is_gone(self) -> None:
+        rules = document(
+            place={"date": "between", "dates": {"first": (NOON - 8 * DAY).isoformat(), "last": NOON.isoformat()}},
+            match={"rules": []},
+        )
+        memory = FakeMemory()
+
+        def dated(names: list[str]) -> list[datetime]:
+            decisions = decide([captured(name) for name in names], rules, memory=memory, now=NOON)
+            return [one.draft.date for one in decisions if one.draft]
+
+        memory.calendar = dated(["a", "b", "c", "d", "e"])[1:]
+        self.assertFalse(set(dated(["f", "g"])) & set(memory.calendar))
 
     def test_spreading_between_two_moments_needs_both(self) -> None:
         with self.assertRaisesRegex(DocumentError, "give both"):

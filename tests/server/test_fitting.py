@@ -75,13 +75,13 @@ class HostileEntries(TestCase):
     def test_what_had_to_be_left_out_is_told_at_the_source(self) -> None:
         entry = {
             "id": "1",
-            "title": "x",
             **HOSTILE["a link of 9,000 characters"],
             **HOSTILE["a date that cannot be right"],
+            "title": "long " * 300,
         }
         read_and_capture(self.source, fetcher=CannedPortal({self.source.url: feed_of(entry)}), clock=clock)  # type: ignore[arg-type]
         codes = {warning["code"] for warning in Reading.objects.get().warnings}
-        self.assertLessEqual({"link_too_long", "date_unlikely"}, codes)
+        self.assertLessEqual({"link_too_long", "date_unlikely", "title_too_long"}, codes)
 
     def test_an_entry_that_the_database_does_not_take_is_left_out_alone_and_named(self) -> None:
         unfit = story(1, title="x" * 2000)

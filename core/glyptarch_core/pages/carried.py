@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from glyptarch_core.pages.document import DataList
+from glyptarch_core.pages.document import LONGEST_PATH, DataList
 from glyptarch_core.pages.page import Page
 from glyptarch_core.text import count_words, plain_text, sanitise, text_to_html
 from glyptarch_core.text.foreign_json import ForeignJsonDecoder
@@ -140,7 +140,7 @@ def lists_in_data(page: Page) -> list[tuple[DataList, tuple[str, ...]]]:
     """Return the paths and titles of lists of articles in a page's data, longest first."""
     lists: list[tuple[DataList, tuple[str, ...]]] = []
     for path, value in _nodes(carried_data(page)):
-        if not isinstance(value, list):
+        if not isinstance(value, list) or len(path) > LONGEST_PATH:
             continue
         rows = [row for row in value if isinstance(row, dict)]
         if len(rows) < _FEWEST:

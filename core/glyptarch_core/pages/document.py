@@ -14,6 +14,7 @@ from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.settings import Settings
 
 __all__ = [
+    "LONGEST_PATH",
     "ArticlePage",
     "DataList",
     "FieldReader",
@@ -142,13 +143,17 @@ class Section(Settings):
 Path = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 
+LONGEST_PATH = 300
+"""The characters of a path to a list in the data of a page."""
+
+
 class DataList(Settings):
     """A list in the data that a page carries, as dotted paths of names and numbers.
 
     ``list`` begins with the name of the data; the other paths begin at an entry.
     """
 
-    list: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+    list: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_PATH)]
     url: Path = "url"
     title: Path = "title"
     date: Path = ""

@@ -138,11 +138,15 @@ class Calendar:
     def _gaps(self) -> Callable[[], datetime]:
         """Return a function that yields the middle of the largest gap between two moments."""
         first, last = self._settings.first or self._now - _DAY, self._settings.last or self._now
-        number = len(self._memory.dates(first, last)) - 1
+        taken = set(self._memory.dates(first, last))
+        number = len(taken) - 1
 
         def following() -> datetime:
             nonlocal number
             number += 1
-            return first + _van_der_corput(number) * (last - first)
+            # Where a post is gone, fewer are there than dates were given.
+            while (date := first + _van_der_corput(number) * (last - first)) in taken:
+                number += 1
+            return date
 
         return following

@@ -156,11 +156,12 @@ def _tags(
 ) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], list[Note]]]:
     never = all_terms(settings.remove_tags, settings.remove_lists, context.lists)
     removed = [Term.parse(text) for text in never]
-    by_key = {title_key(name): name for name in context.tags}
+    # A name of signs alone, such as an emoji, has no words to be known by.
+    by_key = {title_key(name) or name: name for name in context.tags}
     always = [Found(name, "") for name in settings.tags]
 
     def allowed(name: str) -> bool:
-        if settings.only_existing_tags and title_key(name) not in by_key:
+        if settings.only_existing_tags and (title_key(name) or name) not in by_key:
             return False
         return not any(Passage.of_text(name).has(term) for term in removed)
 

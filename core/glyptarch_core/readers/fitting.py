@@ -53,6 +53,13 @@ def _faults(item: Item) -> Iterator[tuple[str, str]]:
     for moment in (item.published, item.updated):
         if moment is not None and moment.year not in _YEARS:
             yield "date_unlikely", moment.isoformat()
+    if len(item.title) > _LONGEST_TITLE:
+        yield "title_too_long", item.title[:100]
+    if len(item.facts) > _MOST_FACTS:
+        yield "too_many_facts", str(len(item.facts))
+    cut = [name for name, value in item.facts.items() if isinstance(value, str) and len(value) > _LONGEST_FACT]
+    if cut:
+        yield "fact_too_long", ", ".join(cut)[:100]
     if len(item.media) > _MOST_MEDIA:
         yield "too_many_media", str(len(item.media))
 

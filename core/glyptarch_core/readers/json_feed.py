@@ -96,7 +96,7 @@ def _text(data: Mapping[str, Any], key: str) -> str:
 def _item(entry: Mapping[str, Any], feed: Mapping[str, Any], *, source: str, base: str) -> Item:
     link = resolve(base, _text(entry, "url")) or resolve(base, _text(entry, "external_url"))
     body = absolute(_text(entry, "content_html"), base) or text_to_html(_text(entry, "content_text"))
-    title = " ".join(plain_text(_text(entry, "title")).split())[:1000]
+    title = " ".join(plain_text(_text(entry, "title")).split())[:10_000]
     return Item(
         source=source,
         identity=identity_of(_text(entry, "id"), link, title, body),

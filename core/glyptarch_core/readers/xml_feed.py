@@ -257,7 +257,7 @@ def _title(detail: Node, *, atom: bool) -> str:
     # A plain-text title may contain "<" that is not markup (RFC 4287, 3.1.1.1).
     as_it_is = atom and detail.text("type") == "text/plain"
     text = plain_text(value) if not as_it_is and ("<" in value or "&" in value) else value
-    return " ".join((text or value).split())[:1000]
+    return " ".join((text or value).split())[:10_000]
 
 
 def _markup(part: Node, url: str, *, atom: bool) -> str:
