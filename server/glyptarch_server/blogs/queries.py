@@ -39,6 +39,7 @@ __all__ = [
     "is_member",
     "owns_a_blog",
     "public_blog",
+    "public_blogs",
     "removed_blogs_of",
     "require_membership",
     "role_of",
@@ -170,6 +171,11 @@ def public_blog(slug: str) -> Blog | None:
     None for none.
     """
     return Blog.objects.filter(slug=slug, removed_at=None).first()
+
+
+def public_blogs() -> list[str]:
+    """Return the slugs of the blogs that everybody may read, at most a thousand."""
+    return list(Blog.objects.filter(removed_at=None).order_by("slug").values_list("slug", flat=True)[:1000])
 
 
 def categories_of(blog: Blog) -> Sequence[Category]:

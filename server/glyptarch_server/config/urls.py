@@ -4,7 +4,8 @@ from django.urls import include, path
 
 from glyptarch_server.config.api import api
 from glyptarch_server.config.openapi import openapi
-from glyptarch_server.front.app_page import app_page, icon, robots
+from glyptarch_server.front.app_page import app_page, icon
+from glyptarch_server.front.mapping import robots
 
 handler404 = "glyptarch_server.config.missing.missing"
 

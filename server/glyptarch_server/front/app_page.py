@@ -1,10 +1,10 @@
-"""The one page of the desk, which loads the front end, and the file for robots."""
+"""The one page of the desk, which loads the front end."""
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponsePermanentRedirect
 from django.views.decorators.http import require_safe
 
-__all__ = ["app_page", "icon", "robots"]
+__all__ = ["app_page", "icon"]
 
 _UNBUILT = "<!doctype html><title>Glyptarch</title><p>The front end has not been built. Run: npm run build, in web/"
 
@@ -28,12 +28,3 @@ def app_page(_request: HttpRequest, rest: str = "") -> HttpResponse:
 def icon(_request: HttpRequest) -> HttpResponse:
     """Redirect requests for the conventional icon to the present one."""
     return HttpResponsePermanentRedirect("/mark.svg")
-
-
-_ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\nDisallow: /join/\nDisallow: /reset/\n"
-
-
-@require_safe
-def robots(_request: HttpRequest) -> HttpResponse:
-    """Allow robots the blogs and keep them out of the desk (RFC 9309)."""
-    return HttpResponse(_ROBOTS, content_type="text/plain; charset=utf-8")

@@ -108,6 +108,9 @@ class PostView:
     copies: Mapping[str, Shown] = field(default_factory=dict)
     copies_pictures: bool = False
     spare_leads: Sequence[tuple[str, str]] = ()
+    # The last parts of the addresses of its source and its byline.
+    source_key: str = ""
+    byline_slug: str = ""
 
     @cached_property
     def lead(self) -> LeadView | None:
@@ -290,6 +293,8 @@ def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({}
         date=post.date,
         link=post.link,
         source=post.source.title if post.source else "",
+        source_key=post.source.key if post.source else "",
+        byline_slug=post.byline.slug if post.byline else "",
         language=post.language,
         description=post.description or post.excerpt,
         canonical=post.canonical,
@@ -317,6 +322,8 @@ def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
         category=Named(name=post.category__name, slug=post.category__slug or "") if post.category__name else None,
         byline=post.byline__name or "",
         source=post.source__title or "",
+        source_key=post.source__key or "",
+        byline_slug=post.byline__slug or "",
         pinned=post.pinned,
         visibility=Visibility(post.visibility),
         copies=copies,

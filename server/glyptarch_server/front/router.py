@@ -9,8 +9,9 @@ from glyptarch_server.blogs.queries import blog_for
 from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
+from glyptarch_server.front.around import blog_context
 from glyptarch_server.front.pages import PostView, addresses_of, view_of_draft, view_of_post
-from glyptarch_server.front.views import blog_context, view_of_values
+from glyptarch_server.front.views import view_of_values
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.queries import post_of
 from glyptarch_server.posts.schemas import ValuesIn

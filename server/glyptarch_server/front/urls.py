@@ -1,15 +1,28 @@
 """Addresses of the public pages."""
 
-from django.urls import path
+from django.urls import path, re_path
 
-from glyptarch_server.front import views
+from glyptarch_server.front import feeds, lists, mapping, views
+
+_FORMS = (("feed.xml", "rss"), ("atom.xml", "atom"), ("feed.json", "json"))
+_PART = r"^(?P<blog>[-\w]+)/(?P<kind>section|tag|source|by)/(?P<slug>[^/]+)/"
 
 urlpatterns = [
-    path("<slug:blog>/", views.front_page),
-    path("<slug:blog>/feed.xml", views.feed, {"kind": "rss"}),
-    path("<slug:blog>/atom.xml", views.feed, {"kind": "atom"}),
-    path("<slug:blog>/section/<str:slug>/", views.category_page),
-    path("<slug:blog>/tag/<str:slug>/", views.tag_page),
+    path("<slug:blog>/", lists.front_page),
+    *(path(f"<slug:blog>/{file}", feeds.feed, {"form": form}) for file, form in _FORMS),
+    *(re_path(f"{_PART}{file}$", feeds.feed, {"form": form}) for file, form in _FORMS),
+    path("<slug:blog>/sitemap.xml", mapping.site_map_index),
+    path("<slug:blog>/sitemap-news.xml", mapping.news_map),
+    path("<slug:blog>/sitemap-<int:number>.xml", mapping.site_map),
+    path("<slug:blog>/search/", lists.search_page),
+    path("<slug:blog>/archive/", lists.archive_page),
+    path("<slug:blog>/archive/<int:year>/<int:month>/", lists.month_page),
+    path("<slug:blog>/sources/", lists.sources_page),
+    path("<slug:blog>/tags/", lists.tags_page),
+    path("<slug:blog>/section/<str:slug>/", lists.category_page),
+    path("<slug:blog>/tag/<str:slug>/", lists.tag_page),
+    path("<slug:blog>/source/<str:slug>/", lists.source_page),
+    path("<slug:blog>/by/<str:slug>/", lists.byline_page),
     path("<slug:blog>/<str:slug>/", views.post_page),
     path("<slug:blog>/<str:slug>/comments/", views.comment_page),
 ]

@@ -20,7 +20,7 @@ from glyptarch_server.posts.lifecycle import AT_THE_DESK
 from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import Source
 
-__all__ = ["HELD_BY_CAMPAIGN", "PostFilter", "Sort", "in_state", "named_posts", "ways_to_find"]
+__all__ = ["HELD_BY_CAMPAIGN", "PostFilter", "Sort", "in_state", "named_posts", "ways_to_find", "word_query"]
 
 Sort: TypeAlias = Literal[
     "newest",
@@ -151,12 +151,16 @@ def ways_to_find(words: str) -> list[Q]:
 
     Any may match. Each word begins a word of title, excerpt or text, or all of them occur in the title as written.
     """
+    titled, query = Q(title__icontains=words.strip()), word_query(words)
+    return [titled] if query is None else [Q(found_by=query), titled]
+
+
+def word_query(words: str) -> SearchQuery | None:
+    """Return the query for texts in which each word begins a word. None without words."""
     searched_words = _WORD.findall(words)[:_MOST_WORDS]
-    titled = Q(title__icontains=words.strip())
     if not searched_words:
-        return [titled]
-    query = SearchQuery(" & ".join(f"{word}:*" for word in searched_words), search_type="raw", config="simple")
-    return [Q(found_by=query), titled]
+        return None
+    return SearchQuery(" & ".join(f"{word}:*" for word in searched_words), search_type="raw", config="simple")
 
 
 def _has_words(words: str) -> Q:

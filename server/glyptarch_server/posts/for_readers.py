@@ -3,26 +3,45 @@
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import NamedTuple, Protocol
+from urllib.parse import urlsplit
+from zoneinfo import ZoneInfo
 
-from django.db.models import Exists, OuterRef, QuerySet, Subquery
+from django.contrib.postgres.search import SearchHeadline, SearchRank
+from django.db.models import Count, Exists, OuterRef, Q, QuerySet, Subquery
+from django.db.models.functions import TruncMonth
 from glyptarch_core.draft import Visibility
 
-from glyptarch_server.blogs.models import Blog, Category, Tag
+from glyptarch_server.blogs.models import Blog, Byline, Category, Tag
 from glyptarch_server.common.lookups import by_index
+from glyptarch_server.posts.filters import word_query
 from glyptarch_server.posts.lifecycle import NO_LONGER, PostState
-from glyptarch_server.posts.models import ON_THE_BLOG, FormerAddress, Post
+from glyptarch_server.posts.models import ON_THE_BLOG, PAGE_KIND, FormerAddress, Post
+from glyptarch_server.sources.models import Source
 
 __all__ = [
+    "Credited",
     "ListedPost",
+    "Month",
     "Section",
+    "byline_of",
     "category_of",
     "former_address",
+    "found_posts",
+    "headlines",
     "listed",
+    "mapped_posts",
+    "months_of",
+    "neighbour",
+    "posts_in_feed",
     "posts_in_lists",
     "public_posts",
     "readable_post",
     "sections_of",
+    "site_of",
+    "source_of",
+    "sources_of",
     "tag_of",
+    "tags_of",
     "was_out_at",
 ]
 
@@ -43,7 +62,9 @@ class ListedPost(Protocol):
     category__name: str | None
     category__slug: str | None
     byline__name: str | None
+    byline__slug: str | None
     source__title: str | None
+    source__key: str | None
 
 
 _LISTED = tuple(ListedPost.__annotations__)
@@ -126,9 +147,20 @@ _READ = (
         "date",
         "link",
     ),
-    *("language", "canonical", "fields", "pinned", "comments", "visibility", "pass_phrase", "attribution"),
+    *(
+        "kind",
+        "blog_id",
+        "language",
+        "canonical",
+        "fields",
+        "pinned",
+        "comments",
+        "visibility",
+        "pass_phrase",
+        "attribution",
+    ),
     *("copies_pictures", "copies_recordings_mb", "category__name", "category__slug", "category__blog_id"),
-    *("byline__name", "source__title", "item__facts", "item__media"),
+    *("byline__name", "byline__slug", "source__title", "source__key", "item__facts", "item__media"),
 )
 
 
@@ -139,10 +171,13 @@ def readable_post(blog: Blog, slug: str, *, member: bool = False) -> Post | None
 
 
 def posts_in_lists(
-    blog: Blog, *, category: Category | None = None, tag: Tag | None = None, member: bool = False
+    blog: Blog, *, category: Category | None = None, tag: Tag | None = None, member: bool = False, **values: object
 ) -> QuerySet[Post]:
-    """Return the posts in a blog's lists, pinned ones first, then newest."""
-    rows = public_posts(blog, member=member).filter(ON_THE_BLOG)
+    """Return the posts in a blog's lists, pinned ones first, then newest.
+
+    ``values`` are those of columns, such as a byline.
+    """
+    rows = public_posts(blog, member=member).filter(ON_THE_BLOG, **values)
     if category:
         within = _under(category)
         filed = Post.categories.through.objects.filter(post=OuterRef("pk"), category__in=within)
@@ -159,6 +194,128 @@ def _under(category: Category) -> list[int]:
     for number in numbers:
         numbers.extend(child for child, parent in parents.items() if parent == number and child not in numbers)
     return numbers
+
+
+class Neighbour(NamedTuple):
+    """The post before or after another."""
+
+    slug: str
+    title: str
+
+
+def neighbour(post: Post, *, newer: bool, member: bool = False) -> Neighbour | None:
+    """Return the next newer or older post of a blog. None at the ends, and for pages."""
+    if post.kind == PAGE_KIND:
+        return None
+    if newer:
+        beside = Q(date__gt=post.date) | Q(date=post.date, pk__gt=post.pk)
+    else:
+        beside = Q(date__lt=post.date) | Q(date=post.date, pk__lt=post.pk)
+    order = ("date", "pk") if newer else ("-date", "-pk")
+    rows = posts_in_lists(post.blog, member=member).filter(beside).order_by(*order).values_list("slug", "title")
+    return next((Neighbour(*row) for row in rows[:1]), None)
+
+
+class Month(NamedTuple):
+    """A month of a blog with its number of posts."""
+
+    month: datetime
+    posts: int
+
+
+def months_of(blog: Blog) -> list[Month]:
+    """Return the months with posts for everybody, newest first, in the blog's time zone."""
+    rows = posts_in_lists(blog).order_by()
+    by_month = rows.annotate(month=TruncMonth("date", tzinfo=ZoneInfo(blog.time_zone))).values_list("month")
+    return [Month(*row) for row in by_month.annotate(posts=Count("pk")).order_by("-month")]
+
+
+class Credited(NamedTuple):
+    """A source, byline or tag of a blog as readers see it, with its number of posts."""
+
+    name: str
+    slug: str
+    link: str
+    posts: int
+
+
+_MOST_CREDITED = 1000
+
+
+def sources_of(blog: Blog) -> list[Credited]:
+    """Return the sources of the posts for everybody, with most posts first."""
+    rows = posts_in_lists(blog, source__isnull=False).order_by().values_list("source__title", "source__key")
+    counted = rows.annotate(posts=Count("pk")).order_by("-posts", "source__title")[:_MOST_CREDITED]
+    links = {source.key: source for source in Source.objects.filter(blog=blog, key__in=[key for _, key, _ in counted])}
+    return [Credited(title, key, site_of(links[key]), posts) for title, key, posts in counted]
+
+
+def site_of(source: Source) -> str:
+    """Return the address of a source's site."""
+    parts = urlsplit(source.url)
+    return f"{parts.scheme}://{parts.netloc}/" if parts.scheme in {"http", "https"} else ""
+
+
+def tags_of(blog: Blog) -> list[Credited]:
+    """Return the tags of the posts for everybody, by name."""
+    rows = Tag.objects.filter(blog=blog, posts__in=posts_in_lists(blog).order_by())
+    counted = rows.annotate(number=Count("posts")).order_by("-number").values_list("name", "slug", "number")
+    most = [Credited(name, slug, "", number) for name, slug, number in counted[:_MOST_CREDITED]]
+    return sorted(most, key=lambda tag: tag.name.casefold())
+
+
+def source_of(blog: Blog, key: str) -> Source | None:
+    """Return a source by its key.
+
+    None for none.
+    """
+    return Source.objects.filter(blog=blog, key=key).first()
+
+
+def byline_of(blog: Blog, slug: str) -> Byline | None:
+    """Return a byline by its slug.
+
+    None for none.
+    """
+    return Byline.objects.filter(blog=blog, slug=slug).first()
+
+
+def found_posts(blog: Blog, words: str) -> QuerySet[Post]:
+    """Return the posts for everybody whose title or text has all words, or words that begin so.
+
+    The best come first: a word in the title weighs most, then newer ones.
+    """
+    query = word_query(words)
+    if query is None:
+        return Post.objects.none()
+    rows = posts_in_lists(blog, visibility=Visibility.PUBLIC.value, found_by=query)
+    return rows.order_by(SearchRank("found_by", query).desc(), "-date", "-pk")
+
+
+def headlines(blog: Blog, words: str, slugs: Sequence[str], *, start: str, stop: str) -> dict[str, str]:
+    """Return the excerpts of posts around the words that were looked for, by slug.
+
+    Each word stands between ``start`` and ``stop``.
+    """
+    query = word_query(words)
+    if query is None:
+        return {}
+    marked = SearchHeadline(
+        "excerpt", query, config="simple", start_sel=start, stop_sel=stop, max_words=30, min_words=15
+    )
+    rows = Post.objects.filter(blog=blog, slug__in=slugs, state=PostState.PUBLISHED.value)
+    return dict(rows.annotate(found=marked).values_list("slug", "found"))
+
+
+def posts_in_feed(rows: QuerySet[Post], most: int) -> list[Post]:
+    """Return the newest of some posts with what feeds carry: those that everybody may read."""
+    joined = rows.filter(visibility=Visibility.PUBLIC.value).select_related("byline", "category", "source", "item")
+    return list(joined.prefetch_related("tags").defer("body", "found_by").order_by("-date", "-pk")[:most])
+
+
+def mapped_posts(blog: Blog) -> QuerySet[Post]:
+    """Return the posts that search engines are told of: for everybody, and original here."""
+    return posts_in_lists(blog, visibility=Visibility.PUBLIC.value, canonical="").order_by("-date", "-pk")
 
 
 def category_of(blog: Blog, slug: str) -> Category | None:

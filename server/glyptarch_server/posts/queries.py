@@ -174,13 +174,18 @@ def blogs_of_posts(numbers: Collection[int]) -> dict[int, int]:
     return dict(Post.objects.filter(AnyOf("pk", numbers)).values_list("pk", "blog"))
 
 
+RESERVED = frozenset({"archive", "search", "sources", "tags"})
+"""The addresses that a blog's own pages have."""
+
+
 def slugs_in_use(blog: Blog, slugs: Collection[str]) -> set[str]:
     """Return the slugs that posts of a blog have or had, by index lookups alone."""
     if not slugs:
         return set()
+    reserved = RESERVED & set(slugs)
     standing = Post.objects.filter(STANDS, AnyOf("slug", slugs), blog=blog).values_list("slug", flat=True)
     former = FormerAddress.objects.filter(AnyOf("slug", slugs), blog=blog, post__isnull=False)
-    return {*standing, *former.values_list("slug", flat=True)}
+    return {*reserved, *standing, *former.values_list("slug", flat=True)}
 
 
 def campaign_counts(campaigns: Collection[Campaign]) -> dict[int, dict[str, int]]:

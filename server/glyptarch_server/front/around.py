@@ -1,0 +1,83 @@
+"""What every public page of a blog has: the blog, its sections, and how long it is kept."""
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
+
+from django.conf import settings
+from django.core.cache import cache
+from django.http import Http404, HttpRequest, HttpResponse
+
+from glyptarch_server.blogs.queries import is_member, public_blog
+from glyptarch_server.common.blog_changes import changes
+from glyptarch_server.common.page_cache import BLOG_HEADER
+from glyptarch_server.front.assets import stylesheet
+from glyptarch_server.front.pages import PostView, card_of_post, lead_addresses
+from glyptarch_server.media.queries import copies_of
+from glyptarch_server.posts.for_readers import ListedPost, Section, sections_of
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
+
+__all__ = ["blog_context", "cards", "for_readers", "is_member_asking", "public_blog_or_404"]
+
+_SECTIONS_KEPT = 600
+
+
+def public_blog_or_404(slug: str) -> "Blog":
+    """Return a blog that everybody may read. Raises Http404."""
+    blog = public_blog(slug)
+    if blog is None:
+        raise Http404("There is no blog at this address.")
+    return blog
+
+
+def is_member_asking(request: HttpRequest, blog: "Blog") -> bool:
+    """Whether a request comes from a person of the blog.
+
+    Without a session nobody is looked up.
+    """
+    return settings.SESSION_COOKIE_NAME in request.COOKIES and is_member(request.user, blog)
+
+
+def for_readers(request: HttpRequest, blog: "Blog", response: HttpResponse) -> HttpResponse:
+    """Let caches keep a page that is the same for everybody.
+
+    They ask each time whether it still holds.
+    """
+    if settings.SESSION_COOKIE_NAME in request.COOKIES:
+        response["Cache-Control"] = "private, no-cache"
+    else:
+        response["Cache-Control"] = "public, no-cache"
+        response[BLOG_HEADER] = str(blog.pk)
+    return response
+
+
+def blog_context(request: HttpRequest | None, blog: "Blog") -> dict[str, Any]:
+    """Return the template context of every page of a blog."""
+    home = f"/blog/{blog.slug}/"
+    return {
+        "blog": blog,
+        "home": home,
+        "sections": _sections(blog, member=is_member_asking(request, blog)) if request else (),
+        "stylesheet": stylesheet(),
+        "absolute_home": request.build_absolute_uri(home) if request else home,
+        "origin": request.build_absolute_uri("/").rstrip("/") if request else "",
+    }
+
+
+def _sections(blog: "Blog", *, member: bool) -> list[Section]:
+    """Return the sections of a blog, which each process keeps until the blog changes.
+
+    Finding them costs a fifth of a page.
+    """
+    version = changes.version_of(blog.pk)
+    if version is None:
+        return sections_of(blog, member=member)
+    key = f"sections-{blog.pk}-{version}-{member}"
+    return cache.get_or_set(key, lambda: sections_of(blog, member=member), _SECTIONS_KEPT) or []
+
+
+def cards(blog: "Blog", posts: Sequence[ListedPost]) -> list[PostView]:
+    """Return posts as lists show them, with the copies of their pictures."""
+    copies = copies_of(blog.pk, lead_addresses(posts))
+    return [card_of_post(post, copies) for post in posts]

@@ -1,0 +1,138 @@
+"""The feeds of a blog and of each of its parts.
+
+RSS 2.0, Atom 1.0 (RFC 4287) and JSON Feed 1.1.
+"""
+
+import json
+import mimetypes
+from typing import TYPE_CHECKING, Any
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.feedgenerator import Atom1Feed, Enclosure, Rss201rev2Feed, SyndicationFeed
+from django.utils.http import http_date
+from django.views.decorators.http import conditional_page, require_safe
+from glyptarch_core.item import MediaKind
+from glyptarch_core.text import clean_text
+
+from glyptarch_server.front.around import for_readers, public_blog_or_404
+from glyptarch_server.front.lists import within
+from glyptarch_server.posts.for_readers import posts_in_feed, posts_in_lists
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
+    from glyptarch_server.posts.models import Post
+
+__all__ = ["feed"]
+
+_IN_FEED = 30
+_TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml", "json": "application/feed+json"}
+_MAKERS: dict[str, type[SyndicationFeed]] = {"rss": Rss201rev2Feed, "atom": Atom1Feed}
+
+
+@require_safe
+@conditional_page
+def feed(request: HttpRequest, blog: str, form: str, kind: str = "", slug: str = "") -> HttpResponse:
+    """Return the newest posts of a blog, or of one part of it.
+
+    304 where unchanged (RFC 9110, 13.1).
+    """
+    row = public_blog_or_404(blog)
+    place = within(row, kind, slug) if kind else None
+    posts = posts_in_feed(place.rows if place else posts_in_lists(row), _IN_FEED)
+    title = f"{row.title}: {place.heading}" if place else row.title
+    about = place.about if place else row.tagline or row.title
+    home = request.build_absolute_uri(f"/blog/{row.slug}/")
+    here = f"{home}{place.feeds}" if place else home
+    address = request.build_absolute_uri(request.path)
+    if form == "json":
+        text = _json_feed(row, posts, title=title, about=about, home=home, here=here, address=address)
+    else:
+        maker = _MAKERS[form](
+            title=clean_text(title), link=here, description=clean_text(about), language=row.language, feed_url=address
+        )
+        for post in posts:
+            maker.add_item(**_entry(post, home))
+        text = maker.writeString("utf-8")
+    answer = HttpResponse(text, content_type=f"{_TYPES[form]}; charset=utf-8")
+    newest = max((post.changed_at for post in posts), default=None)
+    if newest is not None:
+        answer["Last-Modified"] = http_date(newest.timestamp())
+    return for_readers(request, row, answer)
+
+
+def _entry(post: "Post", home: str) -> dict[str, Any]:
+    """Return a post as the parameters of an entry of RSS or Atom."""
+    address = f"{home}{post.slug}/"
+    return {
+        "title": clean_text(post.title),
+        "link": address,
+        "unique_id": address,
+        "description": _told(post),
+        "pubdate": post.date,
+        "updateddate": post.changed_at,
+        "author_name": clean_text(post.byline.name) if post.byline else None,
+        "categories": _names(post),
+        "enclosures": [Enclosure(url, "0", mime) for url, mime in _media(post, home)[:1]],
+    }
+
+
+def _told(post: "Post") -> str:
+    return clean_text(post.description or post.excerpt or post.title)
+
+
+def _names(post: "Post") -> list[str]:
+    section = [post.category.name] if post.category else []
+    return [clean_text(name) for name in (*section, *(tag.name for tag in post.tags.all()))]
+
+
+def _media(post: "Post", home: str) -> list[tuple[str, str]]:
+    """Return the sound or film of a post with its type, then its picture."""
+    kinds = {MediaKind.SOUND.value, MediaKind.FILM.value}
+    media = [medium for medium in (post.item.media if post.item else []) if medium["kind"] in kinds]
+    found = [(medium["url"], medium.get("mime") or _type_of(medium["url"])) for medium in media]
+    if post.lead_url:
+        url = home.partition("/blog/")[0] + post.lead_url if post.lead_url.startswith("/") else post.lead_url
+        found.append((url, _type_of(url, "image/jpeg")))
+    return [(url, mime) for url, mime in found if mime and url.startswith(("http://", "https://"))]
+
+
+def _type_of(url: str, usual: str = "") -> str:
+    return mimetypes.guess_type(url.partition("?")[0])[0] or usual
+
+
+def _json_feed(
+    blog: "Blog", posts: "list[Post]", *, title: str, about: str, home: str, here: str, address: str
+) -> str:  # fmt: skip
+    data = {
+        "version": "https://jsonfeed.org/version/1.1",
+        "title": title,
+        "description": about,
+        "home_page_url": here,
+        "feed_url": address,
+        "language": blog.language,
+        "items": [_json_item(post, home) for post in posts],
+    }
+    return json.dumps(data, ensure_ascii=False)
+
+
+def _json_item(post: "Post", home: str) -> dict[str, Any]:
+    address = f"{home}{post.slug}/"
+    told = _told(post)
+    pictures = [url for url, mime in _media(post, home) if mime.startswith("image/")]
+    played = [{"url": url, "mime_type": mime} for url, mime in _media(post, home) if not mime.startswith("image/")]
+    item = {
+        "id": address,
+        "url": address,
+        "external_url": post.link,
+        "title": post.title,
+        "content_text": told,
+        "summary": told,
+        "image": pictures[0] if pictures else "",
+        "date_published": post.date.isoformat(),
+        "date_modified": post.changed_at.isoformat(),
+        "authors": [{"name": post.byline.name}] if post.byline else [],
+        "tags": _names(post),
+        "language": post.language,
+        "attachments": played,
+    }
+    return {name: value for name, value in item.items() if value not in ("", [])}

@@ -1,0 +1,303 @@
+"""The lists of a blog.
+
+The front, sections, tags, sources, bylines, months, and what a search finds.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from http import HTTPStatus
+from typing import TYPE_CHECKING, Any
+from zoneinfo import ZoneInfo
+
+from django.db.models import QuerySet
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_safe
+from glyptarch_core.text import clean_text
+
+from glyptarch_server.common.client import client_of
+from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, public_blog_or_404
+from glyptarch_server.front.described import website
+from glyptarch_server.posts.for_readers import (
+    byline_of,
+    category_of,
+    found_posts,
+    headlines,
+    listed,
+    months_of,
+    posts_in_lists,
+    site_of,
+    source_of,
+    sources_of,
+    tag_of,
+    tags_of,
+)
+from glyptarch_server.throttle.actions import limit_of, take
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
+    from glyptarch_server.posts.models import Post
+
+__all__ = [
+    "archive_page",
+    "byline_page",
+    "category_page",
+    "front_page",
+    "month_page",
+    "search_page",
+    "source_page",
+    "sources_page",
+    "tag_page",
+    "tags_page",
+    "within",
+]
+
+_PAGE = 13
+_LONGEST_NUMBER = 6
+_LONGEST_SEARCH = 100
+_SEARCHES = limit_of("60 per minute", "searches")
+# Marks that no text holds, around the words that were looked for.
+_START, _STOP = "\x02", "\x03"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """A part of a blog with a list of its own.
+
+    ``feeds`` is the address of its feeds under the blog's.
+    """
+
+    heading: str
+    rows: "QuerySet[Post]"
+    feeds: str = ""
+    here: str = ""
+    about: str = ""
+    link: str = ""
+    nothing: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Part:
+    """A kind of part: how it is found, and what is said of it."""
+
+    find: Callable[["Blog", str], Any]
+    # The name by which ``posts_in_lists`` knows it.
+    filed_under: str
+    heading: Callable[[Any], str]
+    about: str
+    missing: str
+
+
+_PARTS: Mapping[str, _Part] = {
+    "section": _Part(
+        find=category_of,
+        filed_under="category",
+        heading=lambda section: str(section.name),
+        about="{name} on {blog}.",
+        missing="The blog has no such section.",
+    ),
+    "tag": _Part(
+        find=tag_of,
+        filed_under="tag",
+        heading=lambda tag: f"#{tag.name}",
+        about="All that {blog} has under {name}.",
+        missing="Nothing on the blog carries this tag.",
+    ),
+    "source": _Part(
+        find=source_of,
+        filed_under="source",
+        heading=lambda source: str(source.title),
+        about="What {blog} has from {name}.",
+        missing="Nothing on the blog is from this source.",
+    ),
+    "by": _Part(
+        find=byline_of,
+        filed_under="byline",
+        heading=lambda byline: str(byline.name),
+        about="Posts by {name} on {blog}.",
+        missing="Nothing on the blog is by this name.",
+    ),
+}
+
+
+def within(blog: "Blog", kind: str, slug: str, *, member: bool = False) -> Place:
+    """Return a part of a blog. Raises Http404 where it has none with this address."""
+    part = _PARTS[kind]
+    found = part.find(blog, slug)
+    if found is None:
+        raise Http404(part.missing)
+    heading = part.heading(found)
+    return Place(
+        heading=heading,
+        rows=posts_in_lists(blog, member=member, **{part.filed_under: found}),
+        here=slug if kind == "section" else "",
+        feeds=f"{kind}/{slug}/",
+        about=part.about.format(name=heading, blog=blog.title),
+        link=site_of(found) if kind == "source" else "",
+        nothing=part.missing,
+    )
+
+
+def page_number(request: HttpRequest) -> int:
+    """Return the requested page number.
+
+    The first for an invalid one.
+    """
+    text = request.GET.get("page", "")
+    return max(1, int(text)) if text.isascii() and text.isdigit() and len(text) <= _LONGEST_NUMBER else 1
+
+
+def _list(request: HttpRequest, blog: "Blog", place: Place) -> HttpResponse:
+    number = page_number(request)
+    # One more than a page shows whether an older page exists; counting all would take longer than the page.
+    listed_posts = listed(place.rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
+    if not listed_posts and number > 1:
+        raise Http404("The blog does not go back that far.")
+    if not listed_posts and place.nothing:
+        raise Http404(place.nothing)
+    posts = cards(blog, listed_posts[:_PAGE])
+    first_page = number == 1 and not place.heading
+    context = blog_context(request, blog)
+    page = render(
+        request,
+        "front/list.html",
+        {
+            **context,
+            "place": place,
+            "heading": place.heading,
+            "here": place.here,
+            "lead_post": posts[0] if posts and first_page else None,
+            "posts": posts[1:] if first_page else posts,
+            "page": number,
+            "older": number + 1 if len(listed_posts) > _PAGE else None,
+            "canonical": request.build_absolute_uri(request.path + (f"?page={number}" if number > 1 else "")),
+            "about": f"{place.about or blog.tagline or blog.title}{f' Page {number}.' if number > 1 else ''}",
+            "data": website(blog, context["absolute_home"]) if first_page else "",
+        },
+    )
+    return for_readers(request, blog, page)
+
+
+@require_safe
+def front_page(request: HttpRequest, blog: str) -> HttpResponse:
+    """Return the newest posts of a blog."""
+    row = public_blog_or_404(blog)
+    return _list(request, row, Place(heading="", rows=posts_in_lists(row, member=is_member_asking(request, row))))
+
+
+def _part(request: HttpRequest, blog: str, kind: str, slug: str) -> HttpResponse:
+    row = public_blog_or_404(blog)
+    return _list(request, row, within(row, kind, slug, member=is_member_asking(request, row)))
+
+
+@require_safe
+def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+    """Return the posts of a category."""
+    return _part(request, blog, "section", slug)
+
+
+@require_safe
+def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+    """Return the posts with a tag."""
+    return _part(request, blog, "tag", slug)
+
+
+@require_safe
+def source_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+    """Return the posts from a source."""
+    return _part(request, blog, "source", slug)
+
+
+@require_safe
+def byline_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+    """Return the posts under a byline."""
+    return _part(request, blog, "by", slug)
+
+
+def _index(request: HttpRequest, row: "Blog", template: str, heading: str, **values: object) -> HttpResponse:
+    """Return a page that leads to lists."""
+    context = blog_context(request, row) | {
+        "heading": heading,
+        "here": None,
+        "about": f"{heading} of {row.title}.",
+        "canonical": request.build_absolute_uri(request.path),
+    }
+    return for_readers(request, row, render(request, template, context | values))
+
+
+@require_safe
+def archive_page(request: HttpRequest, blog: str) -> HttpResponse:
+    """Return the months of a blog with their numbers of posts."""
+    row = public_blog_or_404(blog)
+    return _index(request, row, "front/archive.html", "Archive", months=months_of(row))
+
+
+@require_safe
+def month_page(request: HttpRequest, blog: str, year: int, month: int) -> HttpResponse:
+    """Return the posts of a month."""
+    row = public_blog_or_404(blog)
+    try:
+        first = datetime(year, month, 1, tzinfo=ZoneInfo(row.time_zone))
+    except ValueError as error:
+        raise Http404("There is no such month.") from error
+    next_month = (first + timedelta(days=32)).replace(day=1)
+    rows = posts_in_lists(row, member=is_member_asking(request, row), date__gte=first, date__lt=next_month).order_by(
+        "-date", "-pk"
+    )
+    heading = f"{first:%B %Y}"
+    place = Place(
+        heading=heading,
+        rows=rows,
+        about=f"All that {row.title} had in {heading}.",
+        nothing="Nothing is from that month.",
+    )
+    return _list(request, row, place)
+
+
+@require_safe
+def sources_page(request: HttpRequest, blog: str) -> HttpResponse:
+    """Return the sources of a blog's posts."""
+    row = public_blog_or_404(blog)
+    return _index(request, row, "front/sources.html", "Sources", sources=sources_of(row))
+
+
+@require_safe
+def tags_page(request: HttpRequest, blog: str) -> HttpResponse:
+    """Return the tags of a blog's posts."""
+    row = public_blog_or_404(blog)
+    return _index(request, row, "front/tags.html", "Tags", tags=tags_of(row))
+
+
+@require_safe
+def search_page(request: HttpRequest, blog: str) -> HttpResponse:
+    """Return the posts in which all words occur, the best first, with the words marked."""
+    row = public_blog_or_404(blog)
+    words = clean_text(request.GET.get("q", ""))[:_LONGEST_SEARCH].strip()
+    number = page_number(request)
+    too_many = bool(words) and not take(_SEARCHES, client_of(request))
+    window = slice((number - 1) * _PAGE, number * _PAGE + 1)
+    found = listed(found_posts(row, words), window) if words and not too_many else []
+    marked = headlines(row, words, [post.slug for post in found[:_PAGE]], start=_START, stop=_STOP) if found else {}
+    context = blog_context(request, row) | {
+        "heading": "Search",
+        "here": None,
+        "words": words,
+        "too_many": too_many,
+        "posts": [(card, pieces(marked.get(card.slug, ""))) for card in cards(row, found[:_PAGE])],
+        "page": number,
+        "older": number + 1 if len(found) > _PAGE else None,
+    }
+    status = HTTPStatus.TOO_MANY_REQUESTS if too_many else HTTPStatus.OK
+    page = render(request, "front/search.html", context, status=status)
+    page["Cache-Control"] = "no-store"
+    return page
+
+
+def pieces(marked: str) -> Sequence[tuple[str, bool]]:
+    """Return the pieces of a text, each with whether it is a word that was looked for."""
+    parts: list[tuple[str, bool]] = []
+    for number, part in enumerate(marked.split(_START)):
+        hit, _, rest = part.partition(_STOP) if number else ("", "", part)
+        parts += [(hit, True), (rest, False)]
+    return [part for part in parts if part[0]]
