@@ -3,7 +3,7 @@
 The front, sections, tags, sources, bylines, months, and what a search finds.
 """
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from http import HTTPStatus
@@ -14,7 +14,7 @@ from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
-from glyptarch_core.text import clean_text
+from glyptarch_core.text import Passage, Term, clean_text, plain_text
 
 from glyptarch_server.common.client import client_of
 from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, public_blog_or_404
@@ -23,7 +23,6 @@ from glyptarch_server.posts.for_readers import (
     byline_of,
     category_of,
     found_posts,
-    headlines,
     listed,
     months_of,
     posts_in_lists,
@@ -32,6 +31,7 @@ from glyptarch_server.posts.for_readers import (
     sources_of,
     tag_of,
     tags_of,
+    texts_of,
 )
 from glyptarch_server.throttle.actions import limit_of, take
 
@@ -57,8 +57,6 @@ _PAGE = 13
 _LONGEST_NUMBER = 6
 _LONGEST_SEARCH = 100
 _SEARCHES = limit_of("60 per minute", "searches")
-# Marks that no text holds, around the words that were looked for.
-_START, _STOP = "\x02", "\x03"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -278,13 +276,20 @@ def search_page(request: HttpRequest, blog: str) -> HttpResponse:
     too_many = bool(words) and not take(_SEARCHES, client_of(request))
     window = slice((number - 1) * _PAGE, number * _PAGE + 1)
     found = listed(found_posts(row, words), window) if words and not too_many else []
-    marked = headlines(row, words, [post.slug for post in found[:_PAGE]], start=_START, stop=_STOP) if found else {}
+    texts = texts_of(row, [post.slug for post in found[:_PAGE]])
     context = blog_context(request, row) | {
         "heading": "Search",
         "here": None,
         "words": words,
         "too_many": too_many,
-        "posts": [(card, pieces(marked.get(card.slug, ""))) for card in cards(row, found[:_PAGE])],
+        "posts": [
+            (
+                card,
+                pieces(card.title, words),
+                pieces(around_hit(" ".join(plain_text(texts.get(card.slug, "")).split()), words), words),
+            )
+            for card in cards(row, found[:_PAGE])
+        ],
         "page": number,
         "older": number + 1 if len(found) > _PAGE else None,
     }
@@ -294,10 +299,30 @@ def search_page(request: HttpRequest, blog: str) -> HttpResponse:
     return page
 
 
-def pieces(marked: str) -> Sequence[tuple[str, bool]]:
-    """Return the pieces of a text, each with whether it is a word that was looked for."""
-    parts: list[tuple[str, bool]] = []
-    for number, part in enumerate(marked.split(_START)):
-        hit, _, rest = part.partition(_STOP) if number else ("", "", part)
-        parts += [(hit, True), (rest, False)]
-    return [part for part in parts if part[0]]
+_AROUND = 14
+"""The words shown before and after the first hit."""
+
+
+def pieces(text: str, words: str) -> list[tuple[str, bool]]:
+    """Return a text in pieces, each with whether it is one of the words that were looked for."""
+    shown = Passage(text)
+    terms = [term for word in Passage(words).words if (term := Term.parse(f"{word}*"))]
+    hits = sorted({(hit.start, hit.end) for term in terms for hit in shown.find(term)})
+    parts, at = list[tuple[str, bool]](), 0
+    for start, end in hits:
+        if start >= at:
+            parts += [(text[at:start], False), (text[start:end], True)]
+            at = end
+    return [part for part in (*parts, (text[at:], False)) if part[0]]
+
+
+def around_hit(text: str, words: str) -> str:
+    """Return the words around the first hit in a text. Its beginning without one."""
+    shown = Passage(text)
+    terms = [term for word in Passage(words).words if (term := Term.parse(f"{word}*"))]
+    first = min((hit.start for term in terms for hit in shown.find(term)), default=0)
+    place = sum(start < first for start, _ in shown.spans)
+    begin, end = max(0, place - _AROUND), min(len(shown.spans), place + 2 * _AROUND)
+    if begin >= end:
+        return ""
+    return f"{'… ' if begin else ''}{shown.between(begin, end)}{' …' if end < len(shown.spans) else ''}"

@@ -1,12 +1,12 @@
 """Queries for the readers of a blog: visible posts and their addresses."""
 
 from collections.abc import Mapping, Sequence
-from datetime import datetime
+from datetime import date, datetime
 from typing import NamedTuple, Protocol
 from urllib.parse import urlsplit
 from zoneinfo import ZoneInfo
 
-from django.contrib.postgres.search import SearchHeadline, SearchRank
+from django.contrib.postgres.search import SearchRank
 from django.db.models import Count, Exists, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import TruncMonth
 from glyptarch_core.draft import Visibility
@@ -27,7 +27,6 @@ __all__ = [
     "category_of",
     "former_address",
     "found_posts",
-    "headlines",
     "listed",
     "mapped_posts",
     "months_of",
@@ -42,6 +41,7 @@ __all__ = [
     "sources_of",
     "tag_of",
     "tags_of",
+    "texts_of",
     "was_out_at",
 ]
 
@@ -219,7 +219,7 @@ def neighbour(post: Post, *, newer: bool, member: bool = False) -> Neighbour | N
 class Month(NamedTuple):
     """A month of a blog with its number of posts."""
 
-    month: datetime
+    month: date
     posts: int
 
 
@@ -227,7 +227,9 @@ def months_of(blog: Blog) -> list[Month]:
     """Return the months with posts for everybody, newest first, in the blog's time zone."""
     rows = posts_in_lists(blog).order_by()
     by_month = rows.annotate(month=TruncMonth("date", tzinfo=ZoneInfo(blog.time_zone))).values_list("month")
-    return [Month(*row) for row in by_month.annotate(posts=Count("pk")).order_by("-month")]
+    counted = by_month.annotate(posts=Count("pk")).order_by("-month")
+    # The day alone: as a moment it would be shown in the time zone of the server, one month early.
+    return [Month(month.date(), posts) for month, posts in counted]
 
 
 class Credited(NamedTuple):
@@ -292,19 +294,10 @@ def found_posts(blog: Blog, words: str) -> QuerySet[Post]:
     return rows.order_by(SearchRank("found_by", query).desc(), "-date", "-pk")
 
 
-def headlines(blog: Blog, words: str, slugs: Sequence[str], *, start: str, stop: str) -> dict[str, str]:
-    """Return the excerpts of posts around the words that were looked for, by slug.
-
-    Each word stands between ``start`` and ``stop``.
-    """
-    query = word_query(words)
-    if query is None:
-        return {}
-    marked = SearchHeadline(
-        "excerpt", query, config="simple", start_sel=start, stop_sel=stop, max_words=30, min_words=15
-    )
+def texts_of(blog: Blog, slugs: Sequence[str]) -> dict[str, str]:
+    """Return the texts of some posts as HTML, by slug."""
     rows = Post.objects.filter(blog=blog, slug__in=slugs, state=PostState.PUBLISHED.value)
-    return dict(rows.annotate(found=marked).values_list("slug", "found"))
+    return dict(rows.values_list("slug", "body"))
 
 
 def posts_in_feed(rows: QuerySet[Post], most: int) -> list[Post]:
