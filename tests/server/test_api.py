@@ -388,6 +388,8 @@ class ApiCase(TestCase):
             ("DELETE", f"{base}/bin", None, Role.EDITOR),
             ("POST", f"{campaign}/deletion", None, Role.EDITOR),
             ("PATCH", base, {"title": "Meadow", "language": "en"}, Role.OWNER),
+            ("PUT", f"{base}/appearance", {"appearance": {"front": "journal"}}, Role.OWNER),
+            ("POST", f"{base}/appearance/preview", {"appearance": {"front": "guide"}}, Role.OWNER),
             ("DELETE", base, None, Role.OWNER),
         ]
 

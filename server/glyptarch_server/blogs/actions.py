@@ -3,7 +3,7 @@
 import csv
 import hashlib
 import re
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from datetime import datetime
 from typing import TypeVar
 
@@ -39,6 +39,7 @@ __all__ = [
     "bring_back_blog",
     "bylines_named",
     "categories_named",
+    "change_appearance",
     "change_blog",
     "change_term_table",
     "change_word_list",
@@ -123,6 +124,16 @@ def change_blog(
         blog.save(update_fields=[*_SETTINGS, "version"])
         after = {name: getattr(blog, name) for name in _SETTINGS}
         record("blog.changed", blog.title, blog=blog.pk, before=before, after=after)
+
+
+def change_appearance(blog: Blog, look: Mapping[str, object], *, begun: int | None = None) -> None:
+    """Change the look of a blog. Raises Conflict where somebody has changed its settings since."""
+    before = blog.appearance
+    with transaction.atomic():
+        lock_version(blog, begun, blog.title)
+        blog.appearance = dict(look)
+        blog.save(update_fields=["appearance", "version"])
+        record("blog.appearance_changed", blog.title, blog=blog.pk, before=before, after=blog.appearance)
 
 
 def remove_blog(blog: Blog, *, now: datetime) -> None:

@@ -13,6 +13,7 @@ from glyptarch_server.audit.queries import entries_of
 from glyptarch_server.blogs import actions, queries
 from glyptarch_server.blogs.queries import Role
 from glyptarch_server.blogs.schemas import (
+    AppearanceIn,
     AuditEntryOut,
     AuditPageOut,
     BlogOut,
@@ -25,6 +26,7 @@ from glyptarch_server.blogs.schemas import (
     WordListIn,
     WordListOut,
 )
+from glyptarch_server.common.appearance import Appearance
 from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 
 if TYPE_CHECKING:
@@ -82,6 +84,14 @@ def change_blog(request: HttpRequest, blog: str, payload: ChangeBlogIn) -> BlogO
     return get_blog(request, blog)
 
 
+@router.put("/blogs/{blog}/appearance", response=BlogOut, operation_id="changeAppearance")
+def change_appearance(request: HttpRequest, blog: str, payload: AppearanceIn) -> BlogOut:
+    """Change the look of a blog."""
+    row = queries.blog_for(request.user, blog, Role.OWNER)
+    actions.change_appearance(row, payload.appearance.model_dump(), begun=payload.version)
+    return get_blog(request, blog)
+
+
 @router.delete("/blogs/{blog}", response={204: None}, operation_id="removeBlog")
 def remove_blog(request: HttpRequest, blog: str) -> tuple[int, None]:
     """Remove a blog from the web and the desk. It can be restored for a month."""
@@ -115,6 +125,7 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         language=row.language,
         time_zone=row.time_zone,
         player_hosts=row.player_hosts,
+        appearance=Appearance(**row.appearance),
         version=row.version,
         categories=[category.name for category in queries.categories_of(row)],
         tags=[tag.name for tag in queries.tags_of(row)],

@@ -7,10 +7,12 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from glyptarch_server.blogs.queries import Role
+from glyptarch_server.common.appearance import Appearance
 from glyptarch_server.common.out import Out
 from glyptarch_server.common.versions import Begun
 
 __all__ = [
+    "AppearanceIn",
     "AuditEntryOut",
     "AuditPageOut",
     "BlogOut",
@@ -48,6 +50,13 @@ class ChangeBlogIn(Schema):
     player_hosts: list[Annotated[str, StringConstraints(max_length=200)]] = Field(
         default=[], max_length=30, description="Hosts whose players its posts may show."
     )
+    version: Begun = None
+
+
+class AppearanceIn(Schema):
+    """The look of a blog."""
+
+    appearance: Appearance
     version: Begun = None
 
 
@@ -95,6 +104,7 @@ class BlogOut(Out):
     language: str
     time_zone: str
     player_hosts: list[str]
+    appearance: Appearance
     version: int
     categories: list[str]
     tags: list[str]

@@ -8,6 +8,7 @@ from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse
 
 from glyptarch_server.blogs.queries import is_member, public_blog
+from glyptarch_server.common.appearance import Appearance, colours_of
 from glyptarch_server.common.blog_changes import changes
 from glyptarch_server.common.page_cache import BLOG_HEADER
 from glyptarch_server.front.assets import stylesheet
@@ -52,12 +53,15 @@ def for_readers(request: HttpRequest, blog: "Blog", response: HttpResponse) -> H
     return response
 
 
-def blog_context(request: HttpRequest | None, blog: "Blog") -> dict[str, Any]:
-    """Return the template context of every page of a blog."""
+def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Appearance | None = None) -> dict[str, Any]:
+    """Return the template context of every page of a blog, in its own look or another."""
     home = f"/blog/{blog.slug}/"
+    chosen = look or Appearance(**blog.appearance)
     return {
         "blog": blog,
         "home": home,
+        "look": chosen,
+        "colours": colours_of(chosen),
         "sections": _sections(blog, member=is_member_asking(request, blog)) if request else (),
         "stylesheet": stylesheet(),
         "absolute_home": request.build_absolute_uri(home) if request else home,

@@ -22,6 +22,7 @@ from glyptarch_server.front.described import website
 from glyptarch_server.posts.for_readers import (
     byline_of,
     category_of,
+    day_of,
     found_posts,
     listed,
     months_of,
@@ -43,7 +44,9 @@ __all__ = [
     "archive_page",
     "byline_page",
     "category_page",
+    "front_of",
     "front_page",
+    "list_context",
     "month_page",
     "search_page",
     "source_page",
@@ -146,8 +149,8 @@ def page_number(request: HttpRequest) -> int:
     return max(1, int(text)) if text.isascii() and text.isdigit() and len(text) <= _LONGEST_NUMBER else 1
 
 
-def _list(request: HttpRequest, blog: "Blog", place: Place) -> HttpResponse:
-    number = page_number(request)
+def list_context(blog: "Blog", place: Place, number: int) -> dict[str, Any]:
+    """Return what the page of a list shows. Raises Http404 where it has no such page."""
     # One more than a page shows whether an older page exists; counting all would take longer than the page.
     listed_posts = listed(place.rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
     if not listed_posts and number > 1:
@@ -156,32 +159,38 @@ def _list(request: HttpRequest, blog: "Blog", place: Place) -> HttpResponse:
         raise Http404(place.nothing)
     posts = cards(blog, listed_posts[:_PAGE])
     first_page = number == 1 and not place.heading
-    context = blog_context(request, blog)
-    page = render(
-        request,
-        "front/list.html",
-        {
-            **context,
-            "place": place,
-            "heading": place.heading,
-            "here": place.here,
-            "lead_post": posts[0] if posts and first_page else None,
-            "posts": posts[1:] if first_page else posts,
-            "page": number,
-            "older": number + 1 if len(listed_posts) > _PAGE else None,
-            "canonical": request.build_absolute_uri(request.path + (f"?page={number}" if number > 1 else "")),
-            "about": f"{place.about or blog.tagline or blog.title}{f' Page {number}.' if number > 1 else ''}",
-            "data": website(blog, context["absolute_home"]) if first_page else "",
-        },
-    )
+    return {
+        "place": place,
+        "heading": place.heading,
+        "here": place.here,
+        "lead_post": posts[0] if posts and first_page else None,
+        "posts": posts[1:] if first_page else posts,
+        "day": day_of(blog, max(post.date for post in listed_posts)) if first_page and listed_posts else None,
+        "page": number,
+        "older": number + 1 if len(listed_posts) > _PAGE else None,
+        "about": f"{place.about or blog.tagline or blog.title}{f' Page {number}.' if number > 1 else ''}",
+    }
+
+
+def _list(request: HttpRequest, blog: "Blog", place: Place) -> HttpResponse:
+    number = page_number(request)
+    shown, context = list_context(blog, place, number), blog_context(request, blog)
+    address = request.build_absolute_uri(request.path + (f"?page={number}" if number > 1 else ""))
+    data = website(blog, context["absolute_home"]) if shown["lead_post"] else ""
+    page = render(request, "front/list.html", {**context, **shown, "canonical": address, "data": data})
     return for_readers(request, blog, page)
+
+
+def front_of(blog: "Blog", *, member: bool = False) -> Place:
+    """Return the front of a blog."""
+    return Place(heading="", rows=posts_in_lists(blog, member=member))
 
 
 @require_safe
 def front_page(request: HttpRequest, blog: str) -> HttpResponse:
     """Return the newest posts of a blog."""
     row = public_blog_or_404(blog)
-    return _list(request, row, Place(heading="", rows=posts_in_lists(row, member=is_member_asking(request, row))))
+    return _list(request, row, front_of(row, member=is_member_asking(request, row)))
 
 
 def _part(request: HttpRequest, blog: str, kind: str, slug: str) -> HttpResponse:

@@ -15,6 +15,8 @@ from glyptarch_core.pictures import Shown, ShownPicture, media_of, show_copies
 from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify
 from glyptarch_core.text.chapters import Chapter, chapters_in
 
+from glyptarch_server.common.appearance import mark_of
+
 if TYPE_CHECKING:
     from glyptarch_server.posts.for_readers import ListedPost
     from glyptarch_server.posts.models import Post
@@ -41,6 +43,8 @@ __all__ = [
 _TEASER = 32
 _LONG_TEASER = 50
 _SUMMARY = 40
+# Fields of a post in a list.
+_FIELDS = 3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -133,6 +137,11 @@ class PostView:
         if not self.copies and not self.copies_pictures:
             return self.body
         return show_copies(self.body, self.copies, pictures=self.copies_pictures)
+
+    @property
+    def mark(self) -> tuple[str, str]:
+        """The letters and the colour of its source."""
+        return mark_of(self.source, self.source_key or self.source)
 
     @property
     def has_phrase(self) -> bool:
@@ -329,6 +338,9 @@ def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
         copies=copies,
         copies_pictures=post.copies_pictures,
         spare_leads=[(spare["url"], spare["alt"]) for spare in post.spare_leads],
+        fields=[
+            FieldView(**{name: field[name] for name in ("label", "type", "value")}) for field in post.fields[:_FIELDS]
+        ],
     )
 
 

@@ -2,14 +2,17 @@
 
 from django.http import HttpRequest
 from django.template.loader import render_to_string
-from ninja import Router
+from ninja import Router, Schema
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import blog_for
+from glyptarch_server.blogs.roles import Role
 from glyptarch_server.campaigns.queries import campaign_of
+from glyptarch_server.common.appearance import Appearance
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
 from glyptarch_server.front.around import blog_context
+from glyptarch_server.front.lists import front_of, list_context
 from glyptarch_server.front.pages import PostView, addresses_of, view_of_draft, view_of_post
 from glyptarch_server.front.views import view_of_values
 from glyptarch_server.media.queries import copies_of
@@ -76,6 +79,23 @@ def preview_draft(request: HttpRequest, blog: str, payload: DraftIn) -> PreviewO
     values = payload.model_dump(exclude={"post"}, exclude_none=True)
     shown = view_of_values(values, post, blog=row, now=wiring.clock()())
     return _preview(row, shown)
+
+
+class LookIn(Schema):
+    """A look that is being chosen, by day or by night."""
+
+    appearance: Appearance
+    night: bool = False
+
+
+@router.post("/blogs/{blog}/appearance/preview", response=PreviewOut, operation_id="previewAppearance")
+def preview_appearance(request: HttpRequest, blog: str, payload: LookIn) -> PreviewOut:
+    """Return the front of a blog in a look that is not saved."""
+    row = blog_for(request.user, blog, Role.OWNER)
+    context = blog_context(request, row, look=payload.appearance)
+    shown = list_context(row, front_of(row, member=True), 1)
+    html = render_to_string("front/list.html", {**context, **shown, "night": payload.night})
+    return PreviewOut(html=html)
 
 
 def _preview(blog: object, post: PostView | None) -> PreviewOut:

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime
-from typing import NamedTuple, Protocol
+from typing import Any, NamedTuple, Protocol
 from urllib.parse import urlsplit
 from zoneinfo import ZoneInfo
 
@@ -20,11 +20,13 @@ from glyptarch_server.sources.models import Source
 
 __all__ = [
     "Credited",
+    "Day",
     "ListedPost",
     "Month",
     "Section",
     "byline_of",
     "category_of",
+    "day_of",
     "former_address",
     "found_posts",
     "listed",
@@ -59,6 +61,7 @@ class ListedPost(Protocol):
     date: datetime
     pinned: bool
     visibility: str
+    fields: Sequence[Mapping[str, Any]]
     category__name: str | None
     category__slug: str | None
     byline__name: str | None
@@ -232,6 +235,22 @@ def months_of(blog: Blog) -> list[Month]:
     return [Month(month.date(), posts) for month, posts in counted]
 
 
+class Day(NamedTuple):
+    """The newest day of a blog: how many posts it has, and from how many sources."""
+
+    day: date
+    posts: int
+    sources: int
+
+
+def day_of(blog: Blog, newest: datetime) -> Day:
+    """Return the day of a blog's newest post, in its time zone, with what everybody may read of it."""
+    midnight = newest.astimezone(ZoneInfo(blog.time_zone)).replace(hour=0, minute=0, second=0, microsecond=0)
+    of_day = posts_in_lists(blog, date__gte=midnight, date__lte=newest).order_by()
+    counted = of_day.aggregate(posts=Count("pk"), sources=Count("source", distinct=True))
+    return Day(midnight.date(), counted["posts"], counted["sources"])
+
+
 class Credited(NamedTuple):
     """A source, byline or tag of a blog as readers see it, with its number of posts."""
 
@@ -301,7 +320,7 @@ def texts_of(blog: Blog, slugs: Sequence[str]) -> dict[str, str]:
 
 
 def posts_in_feed(rows: QuerySet[Post], most: int) -> list[Post]:
-    """Return the newest of some posts with what feeds carry: those that everybody may read."""
+    """Return the newest of some posts that everybody may read, with what feeds carry."""
     joined = rows.filter(visibility=Visibility.PUBLIC.value).select_related("byline", "category", "source", "item")
     return list(joined.prefetch_related("tags").defer("body", "found_by").order_by("-date", "-pk")[:most])
 

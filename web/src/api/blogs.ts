@@ -3,6 +3,7 @@ import { client, type Schemas, unwrap } from "./client";
 import { keys } from "./keys";
 
 export type Blog = Schemas["BlogOut"];
+export type Appearance = Schemas["Appearance"];
 export type WordListRow = Schemas["WordListOut"];
 export type TermTableRow = Schemas["TermTableOut"];
 export type BlogSummary = Schemas["BlogSummaryOut"];
@@ -55,6 +56,15 @@ export async function removeTermTable(blog: string, key: string): Promise<void> 
 
 export function makeBlog(body: Schemas["MakeBlogIn"]): Promise<BlogSummary> {
   return unwrap(client.POST("/api/blogs", { body }));
+}
+
+export function changeAppearance(blog: string, body: Schemas["AppearanceIn"]): Promise<Blog> {
+  return unwrap(client.PUT("/api/blogs/{blog}/appearance", { params: { path: { blog } }, body }));
+}
+
+/** The front of a blog in a look that is not saved, as HTML. */
+export function previewAppearance(blog: string, body: Schemas["LookIn"]): Promise<Schemas["PreviewOut"]> {
+  return unwrap(client.POST("/api/blogs/{blog}/appearance/preview", { params: { path: { blog } }, body }));
 }
 
 export function changeBlog(blog: string, body: Schemas["ChangeBlogIn"]): Promise<Blog> {

@@ -260,6 +260,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/appearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Appearance
+         * @description Change the look of a blog.
+         */
+        put: operations["changeAppearance"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/appearance/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Appearance
+         * @description Return the front of a blog in a look that is not saved.
+         */
+        post: operations["previewAppearance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/archived-campaigns": {
         parameters: {
             query?: never;
@@ -3929,6 +3969,75 @@ export interface components {
          */
         Amount: "words" | "title_words" | "pictures" | "rating" | "views" | "length" | "price" | "custom";
         /**
+         * Appearance
+         * @description The look of a blog. ``accent`` is the colour of links, ``ground`` that of the masthead.
+         */
+        Appearance: {
+            /**
+             * Accent
+             * @default #8a4b12
+             */
+            accent: string;
+            /**
+             * Corners
+             * @default soft
+             * @enum {string}
+             */
+            corners: "soft" | "sharp";
+            /**
+             * Density
+             * @default roomy
+             * @enum {string}
+             */
+            density: "roomy" | "tight";
+            /**
+             * Foot
+             * @default
+             */
+            foot: string;
+            /**
+             * Front
+             * @default magazine
+             * @enum {string}
+             */
+            front: "magazine" | "journal" | "guide" | "screening" | "class";
+            /**
+             * Ground
+             * @default #27406b
+             */
+            ground: string;
+            /**
+             * Letters
+             * @default reading
+             * @enum {string}
+             */
+            letters: "reading" | "plain" | "book";
+            /**
+             * Marks
+             * @description Whether sources have a mark of their own.
+             * @default true
+             */
+            marks: boolean;
+            /**
+             * Masthead
+             * @default sky
+             * @enum {string}
+             */
+            masthead: "sky" | "band" | "plain";
+        };
+        /**
+         * AppearanceIn
+         * @description The look of a blog.
+         */
+        AppearanceIn: {
+            appearance: components["schemas"]["Appearance"];
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
+        };
+        /**
          * ApplyIn
          * @description Results that are to be applied: all of some outcomes, and some by their numbers.
          */
@@ -4305,6 +4414,7 @@ export interface components {
          * @description A blog with the names that editors choose from.
          */
         BlogOut: {
+            appearance: components["schemas"]["Appearance"];
             /** Bylines */
             bylines: string[];
             /** Categories */
@@ -6613,6 +6723,18 @@ export interface components {
             title: string;
             /** Url */
             url: string;
+        };
+        /**
+         * LookIn
+         * @description A look that is being chosen, by day or by night.
+         */
+        LookIn: {
+            appearance: components["schemas"]["Appearance"];
+            /**
+             * Night
+             * @default false
+             */
+            night: boolean;
         };
         /**
          * MadeTokenOut
@@ -11543,6 +11665,76 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeAppearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AppearanceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlogOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewAppearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
             };
             /** @description It cannot be done */
             "4XX": {

@@ -34,6 +34,7 @@ const Readers = lazy(() => import("@/screens/pages/Readers"));
 const WordLists = lazy(() => import("@/screens/lists/WordLists"));
 const Today = lazy(() => import("@/screens/today/Today"));
 const BlogSettings = lazy(() => import("@/screens/settings/BlogSettings"));
+const Appearance = lazy(() => import("@/screens/settings/Appearance"));
 const People = lazy(() => import("@/screens/settings/People"));
 const Takedowns = lazy(() => import("@/screens/takedowns/Takedowns"));
 const Audit = lazy(() => import("@/screens/settings/Audit"));
@@ -118,6 +119,7 @@ function Desk({ session }: { session: Session }) {
           <Route path="recordings" element={<Recordings />} />
           <Route path="names/:kind" element={<Names />} />
           <Route path="settings" element={<BlogSettings />} />
+          <Route path="look" element={<Appearance />} />
           <Route path="people" element={<People />} />
           <Route path="takedowns" element={<Takedowns />} />
           <Route path="audit" element={<Audit />} />

@@ -20,7 +20,12 @@ export function SettingsMenu({ blog }: { blog: string }) {
         </button>
       }
       entries={[
-        ...(may("owner") ? [{ label: "Blog", onSelect: () => navigate(desk.settings(blog)) }] : []),
+        ...(may("owner")
+          ? [
+              { label: "Blog", onSelect: () => navigate(desk.settings(blog)) },
+              { label: "Look", onSelect: () => navigate(desk.look(blog)) },
+            ]
+          : []),
         { label: "Connections", onSelect: () => navigate(desk.connections(blog)) },
         { label: "People", onSelect: () => navigate(desk.people(blog)) },
         ...(may("owner") ? [{ label: "Audit list", onSelect: () => navigate(desk.audit(blog)) }] : []),

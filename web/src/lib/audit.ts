@@ -5,6 +5,7 @@ import { scheduleWords } from "./schedule";
 const ACTIONS: Record<string, string> = {
   "blog.made": "made the blog",
   "blog.changed": "changed the blog",
+  "blog.appearance_changed": "changed the look of the blog",
   "blog.time_zone": "set the time zone of",
   "blog.removed": "removed the blog",
   "blog.brought_back": "restored the blog",

@@ -48,6 +48,7 @@ export const desk = {
   settings: (blog: string) => `/desk/${blog}/settings`,
   people: (blog: string) => `/desk/${blog}/people`,
   takedowns: (blog: string) => `/desk/${blog}/takedowns`,
+  look: (blog: string) => `/desk/${blog}/look`,
   audit: (blog: string) => `/desk/${blog}/audit`,
   api: (blog: string) => `/desk/${blog}/api`,
   account: (blog: string) => `/desk/${blog}/account`,

@@ -8,7 +8,12 @@ export function SettingsTabs() {
   const { blog = "" } = useParams();
   const may = useMay();
   const tabs = [
-    ...(may("owner") ? [{ name: "Blog", to: desk.settings(blog) }] : []),
+    ...(may("owner")
+      ? [
+          { name: "Blog", to: desk.settings(blog) },
+          { name: "Look", to: desk.look(blog) },
+        ]
+      : []),
     { name: "People", to: desk.people(blog) },
     { name: "Takedowns", to: desk.takedowns(blog) },
     ...(may("owner") ? [{ name: "Audit list", to: desk.audit(blog) }] : []),

@@ -1,0 +1,37 @@
+import type { Appearance } from "@/api/blogs";
+
+export interface Option<T> {
+  value: T;
+  label: string;
+  hint?: string;
+}
+
+export const FRONTS: Option<Appearance["front"]>[] = [
+  { value: "magazine", label: "Magazine", hint: "an opener, then a grid with pictures" },
+  { value: "journal", label: "Journal", hint: "one column to read" },
+  { value: "guide", label: "Shop guide", hint: "a row for each thing, values beside it" },
+  { value: "screening", label: "Screening room", hint: "wide stills on a dark ground" },
+  { value: "class", label: "Class board", hint: "notes in the colours of their sources" },
+];
+
+export const MASTHEADS: Option<Appearance["masthead"]>[] = [
+  { value: "sky", label: "Night sky" },
+  { value: "band", label: "Band of colour" },
+  { value: "plain", label: "Plain, on the paper" },
+];
+
+export const LETTERS: Option<Appearance["letters"]>[] = [
+  { value: "reading", label: "Grotesque headings, book text" },
+  { value: "plain", label: "Grotesque throughout" },
+  { value: "book", label: "Book letters throughout" },
+];
+
+export const DENSITIES: Option<Appearance["density"]>[] = [
+  { value: "roomy", label: "Roomy" },
+  { value: "tight", label: "Tight" },
+];
+
+export const CORNERS: Option<Appearance["corners"]>[] = [
+  { value: "soft", label: "Soft" },
+  { value: "sharp", label: "Sharp" },
+];
