@@ -11,7 +11,7 @@ from glyptarch_core.draft import Visibility
 from glyptarch_server.blogs.actions import create_blog
 from glyptarch_server.blogs.models import Category
 from glyptarch_server.common.blog_changes import changes
-from glyptarch_server.front.pages import PostView
+from glyptarch_server.front.pages import PostView, whole_words
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
@@ -150,6 +150,12 @@ class Views(SimpleTestCase):
         self.assertEqual(len(long.teaser.split()), 32)
         self.assertTrue(long.teaser.endswith("word…"))
         self.assertEqual((len(long.long_teaser.split()), len(long.summary.split())), (50, 40))
+
+    def test_a_word_that_a_source_cut_is_left_out(self) -> None:
+        cut = "After a quiet week it will not come close to us: the nearest it gets is still farther than the sun. Against all forecasts it points to the north-we"
+        self.assertTrue(whole_words(cut).endswith("points to the…"))
+        for whole in ("A short line without a stop", f"{cut}st.", f"{cut} …", "彗星" * 80):
+            self.assertEqual(whole_words(whole), whole)
 
     def test_a_pinned_post_says_so(self) -> None:
         self.assertIn("Pinned", render_to_string("front/byline.html", {"post": self.view(pinned=True)}))

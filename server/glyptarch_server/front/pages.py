@@ -37,6 +37,7 @@ __all__ = [
     "sound_of",
     "view_of_draft",
     "view_of_post",
+    "whole_words",
 ]
 
 # In words.
@@ -169,12 +170,12 @@ class PostView:
     def _beginning(self, words: int) -> str:
         if self.has_phrase:
             return "Opens with a pass phrase."
-        return cut([" ".join(self.excerpt.split())], unit=Unit.WORDS, count=words)
+        return cut([whole_words(" ".join(self.excerpt.split()))], unit=Unit.WORDS, count=words)
 
     @property
     def summary(self) -> str:
         """The description for search engines."""
-        return cut([self.description], unit=Unit.WORDS, count=_SUMMARY)
+        return cut([whole_words(self.description)], unit=Unit.WORDS, count=_SUMMARY)
 
     @property
     def leads_on(self) -> bool:
@@ -206,6 +207,22 @@ class PostView:
         Without one, as for a film alone, the excerpt is shown.
         """
         return bool(paragraphs(self.body))
+
+
+_LONGEST_STUB = 40
+_SHORTEST_CUT = 120
+
+
+def whole_words(text: str) -> str:
+    """Return a text that a source cut, without the stub of a word at its end.
+
+    Sources cut long excerpts by characters. A text that ends with a sign, or is short, was not cut.
+    """
+    text = text.rstrip()
+    if len(text) < _SHORTEST_CUT or not text[-1:].isalnum():
+        return text
+    whole, _, stub = text.rpartition(" ")
+    return f"{whole.rstrip(',;:–—-')}…" if whole and len(stub) <= _LONGEST_STUB else text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -244,7 +244,10 @@ class Day(NamedTuple):
 
 
 def day_of(blog: Blog, newest: datetime) -> Day:
-    """Return the day of a blog's newest post, in its time zone, with what everybody may read of it."""
+    """Return the day of a blog's newest post, in its time zone.
+
+    Only what everybody may read counts.
+    """
     midnight = newest.astimezone(ZoneInfo(blog.time_zone)).replace(hour=0, minute=0, second=0, microsecond=0)
     of_day = posts_in_lists(blog, date__gte=midnight, date__lte=newest).order_by()
     counted = of_day.aggregate(posts=Count("pk"), sources=Count("source", distinct=True))

@@ -4,6 +4,7 @@ import { type Appearance, previewAppearance } from "@/api/blogs";
 import { keys } from "@/api/keys";
 import { ErrorNote } from "@/components/ErrorNote";
 import { useSettled } from "@/lib/useSettled";
+import { useWidth } from "@/lib/useWidth";
 import { Segmented } from "@/ui/Segmented";
 
 const WIDTHS = { phone: 380, tablet: 800, desk: 1280 } as const;
@@ -13,6 +14,8 @@ export function FrontPreview({ blog, appearance }: { blog: string; appearance: A
   const [width, setWidth] = useState<keyof typeof WIDTHS>("desk");
   const [night, setNight] = useState(false);
   const wanted = useSettled(appearance);
+  const [room, wide] = useWidth();
+  const scale = Math.min(1, wide / WIDTHS[width]) || 1;
   const shown = useQuery({
     queryKey: [...keys.blog(blog), "look", wanted, night],
     queryFn: () => previewAppearance(blog, { appearance: wanted, night }),
@@ -38,12 +41,12 @@ export function FrontPreview({ blog, appearance }: { blog: string; appearance: A
         </label>
       </div>
       {shown.error && <ErrorNote error={shown.error} onRetry={shown.refetch} />}
-      <div className="min-h-[30rem] flex-1 overflow-auto bg-sunk p-4">
+      <div ref={room} className="min-h-[30rem] flex-1 overflow-auto bg-sunk p-4">
         <iframe
           title="The front in this look"
-          sandbox=""
-          className="h-full min-h-[28rem] border-0 bg-white shadow"
-          style={{ width: WIDTHS[width] }}
+          sandbox="allow-same-origin"
+          className="mx-auto block border-0 bg-white shadow"
+          style={{ width: WIDTHS[width], height: `${100 / scale}%`, minHeight: "28rem", zoom: scale }}
           srcDoc={shown.data?.html ?? ""}
         />
       </div>
