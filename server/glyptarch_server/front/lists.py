@@ -149,26 +149,26 @@ def page_number(request: HttpRequest) -> int:
     return max(1, int(text)) if text.isascii() and text.isdigit() and len(text) <= _LONGEST_NUMBER else 1
 
 
-def list_context(blog: "Blog", place: Place, number: int) -> dict[str, Any]:
+def list_context(blog: "Blog", part: Place, number: int) -> dict[str, Any]:
     """Return what the page of a list shows. Raises Http404 where it has no such page."""
     # One more than a page shows whether an older page exists; counting all would take longer than the page.
-    listed_posts = listed(place.rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
+    listed_posts = listed(part.rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
     if not listed_posts and number > 1:
         raise Http404("The blog does not go back that far.")
-    if not listed_posts and place.nothing:
-        raise Http404(place.nothing)
+    if not listed_posts and part.nothing:
+        raise Http404(part.nothing)
     posts = cards(blog, listed_posts[:_PAGE])
-    first_page = number == 1 and not place.heading
+    first_page = number == 1 and not part.heading
     return {
-        "place": place,
-        "heading": place.heading,
-        "here": place.here,
+        "place": part,
+        "heading": part.heading,
+        "here": part.here,
         "lead_post": posts[0] if posts and first_page else None,
         "posts": posts[1:] if first_page else posts,
         "day": day_of(blog, max(post.date for post in listed_posts)) if first_page and listed_posts else None,
         "page": number,
         "older": number + 1 if len(listed_posts) > _PAGE else None,
-        "about": f"{place.about or blog.tagline or blog.title}{f' Page {number}.' if number > 1 else ''}",
+        "about": f"{part.about or blog.tagline or blog.title}{f' Page {number}.' if number > 1 else ''}",
     }
 
 

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Appearance, previewAppearance } from "@/api/blogs";
+import { ProblemError } from "@/api/client";
 import { keys } from "@/api/keys";
 import { ErrorNote } from "@/components/ErrorNote";
 import { useSettled } from "@/lib/useSettled";
@@ -22,6 +23,10 @@ export function FrontPreview({ blog, appearance }: { blog: string; appearance: A
     placeholderData: keepPreviousData,
     retry: false,
   });
+  const [front, setFront] = useState("");
+  // A look that cannot be shown leaves the front as it was.
+  if (shown.data && shown.data.html !== front) setFront(shown.data.html);
+  const fault = shown.error instanceof ProblemError ? shown.error.faults[0]?.message : undefined;
   return (
     <section className="flex min-h-0 min-w-0 flex-col" aria-label="Preview of the front">
       <div className="flex flex-wrap items-center gap-x-6 gap-y-1 border-line border-b px-5 py-2">
@@ -40,14 +45,19 @@ export function FrontPreview({ blog, appearance }: { blog: string; appearance: A
           By night
         </label>
       </div>
-      {shown.error && <ErrorNote error={shown.error} onRetry={shown.refetch} />}
+      {fault && (
+        <p role="status" className="border-line border-b px-5 py-2 text-madder">
+          Not shown: {fault}
+        </p>
+      )}
+      {shown.error && !fault && <ErrorNote error={shown.error} onRetry={shown.refetch} />}
       <div ref={room} className="min-h-[30rem] flex-1 overflow-auto bg-sunk p-4">
         <iframe
           title="The front in this look"
           sandbox="allow-same-origin"
           className="mx-auto block border-0 bg-white shadow"
           style={{ width: WIDTHS[width], height: `${100 / scale}%`, minHeight: "28rem", zoom: scale }}
-          srcDoc={shown.data?.html ?? ""}
+          srcDoc={front}
         />
       </div>
     </section>
