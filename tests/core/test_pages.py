@@ -15,7 +15,7 @@ from glyptarch_core.pages.frame import framed
 from glyptarch_core.pages.kinds import kind_of_page
 from glyptarch_core.pages.lasting import is_made_up
 from glyptarch_core.pages.page import Page, load_page
-from glyptarch_core.pages.propose import next_link, propose_lists, sections_of
+from glyptarch_core.pages.propose import counts_up, next_link, propose_lists, sections_of
 from glyptarch_core.pages.reading import Entry, item_of, read_article, read_list
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
@@ -140,6 +140,26 @@ class Lists(unittest.TestCase):
         )
         self.assertEqual([entry.date and entry.date.day for entry in read.entries], [1, 2, None])
         self.assertEqual(read.counts, {"link": 3, "picture": 2, "date": 2})
+
+    def test_the_next_page_is_known_by_its_number_without_a_word(self) -> None:
+        for here, other, follows in (
+            ("https://a.example/news/page/2/", "https://a.example/news/page/3/", True),
+            ("https://a.example/news/page/2/", "https://a.example/news/page/1/", False),
+            ("https://a.example/news?p=9", "https://a.example/news?p=10", True),
+            ("https://a.example/news/", "https://a.example/news/page/2/", True),
+            ("https://a.example/news", "https://a.example/news?page=2", True),
+            ("https://a.example/news/", "https://a.example/news/page/3/", False),
+            ("https://a.example/news/", "https://a.example/news/the-two-towers-2026/", False),
+            ("https://a.example/2026/10/", "https://a.example/2027/11/", False),
+        ):
+            with self.subTest(other):
+                self.assertIs(counts_up(here, other), follows)
+        numbers = "".join(f'<a href="?page={number}">{number}</a>' for number in (1, 2, 3, 4))
+        found = next_link(page(f"<p>{numbers}</p>"))
+        self.assertEqual(found is not None and found.get("href"), "?page=2")
+        arrows = '<div class="pagination"><a href="/list/?page=2"><i class="arrow"></i></a></div>'
+        self.assertIsNotNone(next_link(load_page(arrows.encode(), url="https://a.example/list/")))
+        self.assertIsNone(next_link(page('<p>See <a href="/notes/part-2">the second part</a></p>')))
 
     def test_the_next_page_is_found_also_where_it_is_hidden(self) -> None:
         for html in (

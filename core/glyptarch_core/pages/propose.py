@@ -14,7 +14,7 @@ from glyptarch_core.pages.document import FieldReader, ListPage, Section, Way
 from glyptarch_core.pages.lists import ListFound, date_element, find_lists
 from glyptarch_core.pages.page import Page, text_in
 
-__all__ = ["ListProposal", "next_link", "propose_lists", "sections_of"]
+__all__ = ["ListProposal", "counts_up", "next_link", "propose_lists", "sections_of"]
 
 _MOST_LISTS = 4
 _MOST_DATA_LISTS = 2
@@ -150,6 +150,8 @@ def next_link(page: Page) -> HtmlElement | None:
             + 1.0 * ("next" in named or "older" in named)
         )
         score += 0.8 * bool(_PAGED.search(url.removeprefix(page.url)))
+        if counts_up(page.url, url) and (_is_number(text, url) or _in_pager(link)):
+            score += 2.2
         if "prev" in rel or "prev" in named or "newer" in named or "newer" in text.lower():
             score = 0
         if link.tag == "link":
@@ -157,6 +159,37 @@ def next_link(page: Page) -> HtmlElement | None:
         if score >= 2 and (best is None or score > best[0]):  # noqa: PLR2004 - a word or a relation that says so
             best = (score, link)
     return best[1] if best else None
+
+
+_PAGER = re.compile(
+    r"(?:^|[-_ ])(?:pag(?:er|ing|ination|es|enavi)?|nav-?links|page-?numbers?)(?:$|[-_ ])", re.IGNORECASE
+)
+_NUMBERS = re.compile(r"\d+")
+_FIRST_PAGES = re.compile(
+    r"[?&](?:page|p|paged|pg|pagina|seite|s|start|offset)=2$|/(?:page|p|seite|pagina)[/-]?2/?$|[-_/]2(?:/|\.html?)?$"
+)
+
+
+def counts_up(address: str, other: str) -> bool:
+    """Whether an address is that of the next page: the same with one number higher by one.
+
+    The first page often has no number; the second one ends in it.
+    """
+    if _NUMBERS.sub("#", address) == _NUMBERS.sub("#", other):
+        pairs = zip(_NUMBERS.findall(address), _NUMBERS.findall(other), strict=True)
+        changed = [(int(number), int(second)) for number, second in pairs if number != second]
+        return len(changed) == 1 and changed[0][1] == changed[0][0] + 1
+    rest = other.removeprefix(address.partition("#")[0].rstrip("/").removesuffix(".html"))
+    return rest != other and bool(_FIRST_PAGES.search(rest))
+
+
+def _is_number(text: str, url: str) -> bool:
+    return text.strip().isdecimal() and text.strip() in _NUMBERS.findall(url)
+
+
+def _in_pager(link: HtmlElement) -> bool:
+    holders = (ancestor for ancestor, _ in zip(link.iterancestors(), range(3), strict=False))
+    return any(_PAGER.search(f"{holder.get('class') or ''} {holder.get('id') or ''}") for holder in holders)
 
 
 def sections_of(page: Page) -> tuple[Section, ...]:
