@@ -6,6 +6,7 @@ import { keys } from "@/api/keys";
 import { ErrorNote } from "@/components/ErrorNote";
 import { useSettled } from "@/lib/useSettled";
 import { useWidth } from "@/lib/useWidth";
+import { Scroll } from "@/ui/Scroll";
 import { Segmented } from "@/ui/Segmented";
 
 const WIDTHS = { phone: 380, tablet: 800, desk: 1280 } as const;
@@ -51,15 +52,17 @@ export function FrontPreview({ blog, appearance }: { blog: string; appearance: A
         </p>
       )}
       {shown.error && !fault && <ErrorNote error={shown.error} onRetry={shown.refetch} />}
-      <div ref={room} className="min-h-[30rem] flex-1 overflow-auto bg-sunk p-4">
-        <iframe
-          title="The front in this look"
-          sandbox="allow-same-origin"
-          className="mx-auto block border-0 bg-white shadow"
-          style={{ width: WIDTHS[width], height: `${100 / scale}%`, minHeight: "28rem", zoom: scale }}
-          srcDoc={front}
-        />
-      </div>
+      <Scroll label="The front" className="min-h-[30rem] flex-1 bg-sunk p-4">
+        <div ref={room} className="h-full">
+          <iframe
+            title="The front in this look"
+            sandbox="allow-same-origin"
+            className="mx-auto block border-0 bg-white shadow"
+            style={{ width: WIDTHS[width], height: `${100 / scale}%`, minHeight: "28rem", zoom: scale }}
+            srcDoc={front}
+          />
+        </div>
+      </Scroll>
     </section>
   );
 }

@@ -12,12 +12,13 @@ interface LookChoiceProps<T extends string> {
 export function LookChoice<T extends string>({ legend, options, value, onChange }: LookChoiceProps<T>) {
   const name = useId();
   return (
-    <fieldset className="space-y-1">
+    <fieldset>
       <legend className="mb-1 font-semibold">{legend}</legend>
       {options.map((option) => (
-        <label key={option.value} className="flex items-baseline gap-2">
+        <label key={option.value} className="flex min-h-7 items-center gap-2">
           <input
             type="radio"
+            className="size-4 shrink-0"
             name={name}
             checked={option.value === value}
             onChange={() => onChange(option.value)}
