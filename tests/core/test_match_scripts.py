@@ -10,6 +10,7 @@ from glyptarch_core.campaign import load_document
 from glyptarch_core.match.products import product_number
 from glyptarch_core.pipeline import decide
 from glyptarch_core.testing import NOON, FakeMemory, captured
+from glyptarch_core.text import about_words, title_key
 
 WEEKLY = {
     "English": "The club meets this week at the old mill above the river, as it does every week of the year. The evening is led by "
@@ -83,3 +84,25 @@ class Products(SimpleTestCase):
         self.assertEqual(
             product_number({"sku": "n/a", "mpn": "DM-100"}, "https://shop.example/1"), "shop.example dm-100"
         )
+
+
+class StandingTitles(SimpleTestCase):
+    def test_are_no_story_in_a_script_without_spaces_either(self) -> None:
+        for title, words in (
+            ("Weekly notice", 2),
+            ("每周通告", 2),
+            ("今週のお知らせ", 3),
+            ("ประกาศ", 2),
+            ("The comet over the old mill", 6),
+            ("彗星出现在老磨坊上空", 5),
+        ):
+            with self.subTest(title):
+                self.assertEqual(about_words(title_key(title).split()), words)
+        for title, found in (("每周通告", "publish"), ("彗星出现在老磨坊上空", "duplicate")):
+            items = [
+                captured(f"n{place}", title=title, body=f"<p>{body}</p>")
+                for place, body in enumerate(("第一篇文章讲的是月亮。", "另一篇文章讲的是望远镜。"))
+            ]
+            rules = load_document({"gather": {"sources": ["club"]}, "match": {"rules": [{"id": "t", "kind": "title"}]}})
+            decisions = decide(items, rules, memory=FakeMemory(), now=NOON)
+            self.assertEqual(any(one.verdict.value == "duplicate" for one in decisions), found == "duplicate", title)

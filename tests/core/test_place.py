@@ -125,6 +125,12 @@ class KeyPhrases(SimpleTestCase):
     def phrases(self, title: str, text: str = "", **more: Any) -> list[str]:  # noqa: ANN401
         return key_phrases(Passage(title), Passage(text), **{"language": "en", **more})
 
+    def test_a_title_in_a_script_without_spaces_is_no_phrase_as_a_whole(self) -> None:
+        self.assertEqual(self.phrases("彗星出现在老磨坊上空的夜晚", "彗星出现", language="zh"), [])
+        self.assertEqual(
+            self.phrases("彗星观测：老磨坊", "彗星观测和老磨坊", language="zh", least_letters=3), ["彗星观测", "老磨坊"]
+        )
+
     def test_what_the_text_repeats_comes_first(self) -> None:
         text = "The ridge comet rose. A ridge comet again, and the vale."
         self.assertEqual(self.phrases("The ridge comet over the vale", text), ["ridge comet", "vale"])

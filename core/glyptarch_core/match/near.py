@@ -13,6 +13,7 @@ from glyptarch_core.ports import Candidate, Near
 from glyptarch_core.text import (
     CommonShingles,
     Differences,
+    about_words,
     differences,
     likeness,
     shared_passages,
@@ -183,7 +184,7 @@ def _shown(found: Differences) -> list[Json]:
 
 def _near_title(rule: NearTitle, _common: CommonShingles) -> Comparer:
     def long_enough(title_key: str) -> bool:
-        return len(title_key.split()) >= rule.at_least_words
+        return about_words(title_key.split()) >= rule.at_least_words
 
     def keys(captured: Captured) -> Sequence[int]:
         key = captured.features.title_key

@@ -9,7 +9,7 @@ from glyptarch_core.item import Captured, MediaKind
 from glyptarch_core.match.base import KeyOf, MatchRuleBase
 from glyptarch_core.match.products import product_number
 from glyptarch_core.ports import Key, KeyKind
-from glyptarch_core.text import canonical_link, title_key
+from glyptarch_core.text import about_words, canonical_link, title_key
 
 __all__ = [
     "EXACT",
@@ -70,7 +70,7 @@ def _key(kind: KeyKind, value: str) -> Key | None:
 def _title(rule: SameTitle) -> KeyOf:
     def key_of(captured: Captured) -> Key | None:
         key = captured.features.title_key
-        return Key(KeyKind.TITLE, key) if len(key.split()) >= rule.at_least_words else None
+        return Key(KeyKind.TITLE, key) if about_words(key.split()) >= rule.at_least_words else None
 
     return key_of
 

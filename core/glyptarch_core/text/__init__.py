@@ -25,7 +25,7 @@ from glyptarch_core.text.sentences import sentences
 from glyptarch_core.text.slug import slugify, unused
 from glyptarch_core.text.term import Hit, Term
 from glyptarch_core.text.trim import first_words_of, trim
-from glyptarch_core.text.words import STEMMED, fold, name_key, title_key
+from glyptarch_core.text.words import STEMMED, about_words, fold, name_key, title_key
 
 __all__ = [
     "FEWEST_SHARED",
@@ -40,6 +40,7 @@ __all__ = [
     "Passage",
     "Term",
     "Unit",
+    "about_words",
     "absolute",
     "bounded_key",
     "canonical_link",

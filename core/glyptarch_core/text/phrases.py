@@ -8,11 +8,13 @@ from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
 from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.passage import Passage
-from glyptarch_core.text.words import MARKS, folded_words
+from glyptarch_core.text.words import MARKS, folded_words, is_unspaced
 
 __all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
 
 _LONGEST = 3
+# Characters of a name or word in a script without spaces; longer runs hold several, which only a dictionary could part.
+_LONGEST_UNSPACED = 8
 # Breaks between phrases: punctuation, but no hyphen or apostrophe inside a word.
 _LETTERS = rf"\w[\w{MARKS}\u200c\u200d]*"
 _BREAK = re.compile(rf"[^\w\s'\u2019{MARKS}\u200c\u200d-]+|\s[-\u2013\u2014]+\s")
@@ -58,6 +60,11 @@ def _word(word: str) -> _Word:
     return _Word(word.lower(), tuple(folded_words(word)), letters)
 
 
+def _is_clause(word: _Word) -> bool:
+    """Whether a run of characters without spaces is too long to be one word."""
+    return len(word.parts) > _LONGEST_UNSPACED and is_unspaced(word.parts)
+
+
 def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
     """Return the runs of words without stop words and breaks.
 
@@ -67,7 +74,7 @@ def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
     for segment in _BREAK.split(title):
         for text in _WORD.findall(segment):
             word = _word(text)
-            if not word.parts or word.parts[0] in stop or (text.isdigit() and not runs[-1]):
+            if not word.parts or word.parts[0] in stop or _is_clause(word) or (text.isdigit() and not runs[-1]):
                 runs.append([])
             else:
                 runs[-1].append(word)

@@ -18,6 +18,7 @@ from glyptarch_core.text.clean import bounded_key, stream_safe
 
 __all__ = [
     "STEMMED",
+    "about_words",
     "fold",
     "folded_words",
     "is_unspaced",
@@ -31,6 +32,7 @@ __all__ = [
 
 _LONGEST_KEY = 300
 _LOOKED_AT = 200
+_FIRST_KANA = "\u3040"
 _UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
 _LAST = 0x1FFFF
 
@@ -79,6 +81,17 @@ def folded_words(text: str) -> list[str]:
     pattern = word_pattern(text)
     words: list[str] = pattern.findall(separated(text).lower())
     return words if pattern is _ASCII_WORD else [word if word.isascii() else fold(word) for word in words]
+
+
+def about_words(words: Sequence[str]) -> int:
+    """Return about how many words a run of folded words has.
+
+    In scripts without spaces each character is one of them: two make a word in Chinese and Japanese, three in Thai,
+    Lao, Khmer and Burmese.
+    """
+    characters = [word for word in words if _is_character(word)]
+    southern = sum(word < _FIRST_KANA for word in characters)
+    return len(words) - len(characters) + (len(characters) - southern) // 2 + southern // 3
 
 
 def is_unspaced(words: Sequence[str]) -> bool:
