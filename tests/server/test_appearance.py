@@ -102,4 +102,4 @@ class Looks(TestCase):
         self.assertEqual(self.send("POST", "appearance/preview", appearance={}).status_code, 403)
 
     def test_the_front_says_how_many_stories_of_how_many_sources_the_day_has(self) -> None:
-        self.assertIn("<span>3 stories from 1 source</span>", self.page())
+        self.assertIn("<b>Tuesday, 24 November 2026</b> <span>3 stories · 1 source</span>", self.page())

@@ -142,6 +142,8 @@ DEFAULT_FROM_EMAIL = os.environ.get("GLYPTARCH_MAIL_FROM", "Glyptarch <glyptarch
 PASSWORD_RESET_TIMEOUT = 24 * 3600
 
 LANGUAGE_CODE = "en-gb"
+# The words of the public pages are in front/locale; those of the desk are English.
+USE_I18N = True
 TIME_ZONE = "UTC"
 USE_TZ = True
 

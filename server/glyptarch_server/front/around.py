@@ -1,11 +1,15 @@
 """What every public page of a blog has: the blog, its sections, and how long it is kept."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from functools import wraps
 from typing import TYPE_CHECKING, Any
+from zoneinfo import ZoneInfo
 
 from django.conf import settings
 from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse
+from django.utils import timezone, translation
 
 from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.common.appearance import Appearance, colours_of
@@ -19,7 +23,15 @@ from glyptarch_server.posts.for_readers import ListedPost, Section, sections_of
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
 
-__all__ = ["blog_context", "cards", "for_readers", "is_member_asking", "public_blog_or_404"]
+__all__ = [
+    "blog_context",
+    "cards",
+    "for_readers",
+    "is_member_asking",
+    "of_a_blog",
+    "public_blog_or_404",
+    "words_of",
+]
 
 _SECTIONS_KEPT = 600
 
@@ -30,6 +42,31 @@ def public_blog_or_404(slug: str) -> "Blog":
     if blog is None:
         raise Http404("There is no blog at this address.")
     return blog
+
+
+_View = Callable[..., HttpResponse]
+_RIGHT_TO_LEFT = frozenset({"ar", "fa", "he", "ur", "yi", "ckb", "dv", "ps", "sd", "ug"})
+
+
+@contextmanager
+def words_of(blog: "Blog") -> Iterator[None]:
+    """Write in the language of a blog, and in its time zone, inside the block."""
+    language = blog.language.lower()
+    # English without a country is not that of America, where the month comes first.
+    with translation.override("en-gb" if language == "en" else language), timezone.override(ZoneInfo(blog.time_zone)):
+        yield
+
+
+def of_a_blog(view: _View) -> _View:
+    """Return a view that gets its blog by the blog's address, and writes in the blog's language."""
+
+    @wraps(view)
+    def of_blog(request: HttpRequest, blog: str, **values: object) -> HttpResponse:
+        row = public_blog_or_404(blog)
+        with words_of(row):
+            return view(request, row, **values)
+
+    return of_blog
 
 
 def is_member_asking(request: HttpRequest, blog: "Blog") -> bool:
@@ -60,6 +97,7 @@ def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Appearance 
     return {
         "blog": blog,
         "home": home,
+        "direction": "rtl" if blog.language.partition("-")[0].lower() in _RIGHT_TO_LEFT else "ltr",
         "look": chosen,
         "colours": colours_of(chosen),
         "sections": _sections(blog, member=is_member_asking(request, blog)) if request else (),

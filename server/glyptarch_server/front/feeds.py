@@ -14,7 +14,7 @@ from django.views.decorators.http import conditional_page, require_safe
 from glyptarch_core.item import MediaKind
 from glyptarch_core.text import clean_text
 
-from glyptarch_server.front.around import for_readers, public_blog_or_404
+from glyptarch_server.front.around import for_readers, of_a_blog
 from glyptarch_server.front.lists import within
 from glyptarch_server.posts.for_readers import posts_in_feed, posts_in_lists
 
@@ -31,12 +31,12 @@ _MAKERS: dict[str, type[SyndicationFeed]] = {"rss": Rss201rev2Feed, "atom": Atom
 
 @require_safe
 @conditional_page
-def feed(request: HttpRequest, blog: str, form: str, kind: str = "", slug: str = "") -> HttpResponse:
+@of_a_blog
+def feed(request: HttpRequest, row: "Blog", form: str, kind: str = "", slug: str = "") -> HttpResponse:
     """Return the newest posts of a blog, or of one part of it.
 
     304 where unchanged (RFC 9110, 13.1).
     """
-    row = public_blog_or_404(blog)
     place = within(row, kind, slug) if kind else None
     posts = posts_in_feed(place.rows if place else posts_in_lists(row), _IN_FEED)
     title = f"{row.title}: {place.heading}" if place else row.title

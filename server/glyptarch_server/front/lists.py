@@ -13,12 +13,15 @@ from zoneinfo import ZoneInfo
 from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.utils.formats import date_format
+from django.utils.translation import gettext, gettext_noop
 from django.views.decorators.http import require_safe
 from glyptarch_core.text import Passage, Term, clean_text, plain_text
 
 from glyptarch_server.common.client import client_of
-from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, public_blog_or_404
+from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, of_a_blog
 from glyptarch_server.front.described import website
+from glyptarch_server.front.pages import said_date
 from glyptarch_server.posts.for_readers import (
     byline_of,
     category_of,
@@ -95,29 +98,29 @@ _PARTS: Mapping[str, _Part] = {
         find=category_of,
         filed_under="category",
         heading=lambda section: str(section.name),
-        about="{name} on {blog}.",
-        missing="The blog has no such section.",
+        about=gettext_noop("{name} on {blog}."),
+        missing=gettext_noop("The blog has no such section."),
     ),
     "tag": _Part(
         find=tag_of,
         filed_under="tag",
         heading=lambda tag: f"#{tag.name}",
-        about="All that {blog} has under {name}.",
-        missing="Nothing on the blog carries this tag.",
+        about=gettext_noop("All that {blog} has under {name}."),
+        missing=gettext_noop("Nothing on the blog carries this tag."),
     ),
     "source": _Part(
         find=source_of,
         filed_under="source",
         heading=lambda source: str(source.title),
-        about="What {blog} has from {name}.",
-        missing="Nothing on the blog is from this source.",
+        about=gettext_noop("What {blog} has from {name}."),
+        missing=gettext_noop("Nothing on the blog is from this source."),
     ),
     "by": _Part(
         find=byline_of,
         filed_under="byline",
         heading=lambda byline: str(byline.name),
-        about="Posts by {name} on {blog}.",
-        missing="Nothing on the blog is by this name.",
+        about=gettext_noop("Posts by {name} on {blog}."),
+        missing=gettext_noop("Nothing on the blog is by this name."),
     ),
 }
 
@@ -127,16 +130,16 @@ def within(blog: "Blog", kind: str, slug: str, *, member: bool = False) -> Place
     part = _PARTS[kind]
     found = part.find(blog, slug)
     if found is None:
-        raise Http404(part.missing)
+        raise Http404(gettext(part.missing))
     heading = part.heading(found)
     return Place(
         heading=heading,
         rows=posts_in_lists(blog, member=member, **{part.filed_under: found}),
         here=slug if kind == "section" else "",
         feeds=f"{kind}/{slug}/",
-        about=part.about.format(name=heading, blog=blog.title),
+        about=gettext(part.about).format(name=heading, blog=blog.title),
         link=site_of(found) if kind == "source" else "",
-        nothing=part.missing,
+        nothing=gettext(part.missing),
     )
 
 
@@ -154,7 +157,7 @@ def list_context(blog: "Blog", part: Place, number: int) -> dict[str, Any]:
     # One more than a page shows whether an older page exists; counting all would take longer than the page.
     listed_posts = listed(part.rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
     if not listed_posts and number > 1:
-        raise Http404("The blog does not go back that far.")
+        raise Http404(gettext("The blog does not go back that far."))
     if not listed_posts and part.nothing:
         raise Http404(part.nothing)
     posts = cards(blog, listed_posts[:_PAGE])
@@ -165,11 +168,21 @@ def list_context(blog: "Blog", part: Place, number: int) -> dict[str, Any]:
         "here": part.here,
         "lead_post": posts[0] if posts and first_page else None,
         "posts": posts[1:] if first_page else posts,
-        "day": day_of(blog, max(post.date for post in listed_posts)) if first_page and listed_posts else None,
+        **(_told_day(blog, max(post.date for post in listed_posts)) if first_page and listed_posts else {}),
         "page": number,
         "older": number + 1 if len(listed_posts) > _PAGE else None,
-        "about": f"{part.about or blog.tagline or blog.title}{f' Page {number}.' if number > 1 else ''}",
+        "about": " ".join(
+            (
+                part.about or blog.tagline or blog.title,
+                *[gettext("Page {number}.").format(number=number)] * (number > 1),
+            )
+        ),
     }
+
+
+def _told_day(blog: "Blog", newest: datetime) -> dict[str, Any]:
+    """Return the newest day of a blog, also as its language writes it."""
+    return {"day": day_of(blog, newest), "day_said": said_date(newest, "full")}
 
 
 def _list(request: HttpRequest, blog: "Blog", place: Place) -> HttpResponse:
@@ -187,39 +200,42 @@ def front_of(blog: "Blog", *, member: bool = False) -> Place:
 
 
 @require_safe
-def front_page(request: HttpRequest, blog: str) -> HttpResponse:
+@of_a_blog
+def front_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     """Return the newest posts of a blog."""
-    row = public_blog_or_404(blog)
     return _list(request, row, front_of(row, member=is_member_asking(request, row)))
 
 
-def _part(request: HttpRequest, blog: str, kind: str, slug: str) -> HttpResponse:
-    row = public_blog_or_404(blog)
+def _part(request: HttpRequest, row: "Blog", kind: str, slug: str) -> HttpResponse:
     return _list(request, row, within(row, kind, slug, member=is_member_asking(request, row)))
 
 
 @require_safe
-def category_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+@of_a_blog
+def category_page(request: HttpRequest, row: "Blog", slug: str) -> HttpResponse:
     """Return the posts of a category."""
-    return _part(request, blog, "section", slug)
+    return _part(request, row, "section", slug)
 
 
 @require_safe
-def tag_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+@of_a_blog
+def tag_page(request: HttpRequest, row: "Blog", slug: str) -> HttpResponse:
     """Return the posts with a tag."""
-    return _part(request, blog, "tag", slug)
+    return _part(request, row, "tag", slug)
 
 
 @require_safe
-def source_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+@of_a_blog
+def source_page(request: HttpRequest, row: "Blog", slug: str) -> HttpResponse:
     """Return the posts from a source."""
-    return _part(request, blog, "source", slug)
+    return _part(request, row, "source", slug)
 
 
 @require_safe
-def byline_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+@of_a_blog
+def byline_page(request: HttpRequest, row: "Blog", slug: str) -> HttpResponse:
     """Return the posts under a byline."""
-    return _part(request, blog, "by", slug)
+    return _part(request, row, "by", slug)
 
 
 def _index(request: HttpRequest, row: "Blog", template: str, heading: str, **values: object) -> HttpResponse:
@@ -227,59 +243,59 @@ def _index(request: HttpRequest, row: "Blog", template: str, heading: str, **val
     context = blog_context(request, row) | {
         "heading": heading,
         "here": None,
-        "about": f"{heading} of {row.title}.",
+        "about": f"{heading} · {row.title}",
         "canonical": request.build_absolute_uri(request.path),
     }
     return for_readers(request, row, render(request, template, context | values))
 
 
 @require_safe
-def archive_page(request: HttpRequest, blog: str) -> HttpResponse:
+@of_a_blog
+def archive_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     """Return the months of a blog with their numbers of posts."""
-    row = public_blog_or_404(blog)
-    return _index(request, row, "front/archive.html", "Archive", months=months_of(row))
+    return _index(request, row, "front/archive.html", gettext("Archive"), months=months_of(row))
 
 
 @require_safe
-def month_page(request: HttpRequest, blog: str, year: int, month: int) -> HttpResponse:
+@of_a_blog
+def month_page(request: HttpRequest, row: "Blog", year: int, month: int) -> HttpResponse:
     """Return the posts of a month."""
-    row = public_blog_or_404(blog)
     try:
         first = datetime(year, month, 1, tzinfo=ZoneInfo(row.time_zone))
     except ValueError as error:
-        raise Http404("There is no such month.") from error
+        raise Http404(gettext("There is no such month.")) from error
     next_month = (first + timedelta(days=32)).replace(day=1)
     rows = posts_in_lists(row, member=is_member_asking(request, row), date__gte=first, date__lt=next_month).order_by(
         "-date", "-pk"
     )
-    heading = f"{first:%B %Y}"
+    heading = date_format(first, "F Y")
     place = Place(
         heading=heading,
         rows=rows,
-        about=f"All that {row.title} had in {heading}.",
-        nothing="Nothing is from that month.",
+        about=gettext("All that {blog} had in {month}.").format(blog=row.title, month=heading),
+        nothing=gettext("Nothing is from that month."),
     )
     return _list(request, row, place)
 
 
 @require_safe
-def sources_page(request: HttpRequest, blog: str) -> HttpResponse:
+@of_a_blog
+def sources_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     """Return the sources of a blog's posts."""
-    row = public_blog_or_404(blog)
-    return _index(request, row, "front/sources.html", "Sources", sources=sources_of(row))
+    return _index(request, row, "front/sources.html", gettext("Sources"), sources=sources_of(row))
 
 
 @require_safe
-def tags_page(request: HttpRequest, blog: str) -> HttpResponse:
+@of_a_blog
+def tags_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     """Return the tags of a blog's posts."""
-    row = public_blog_or_404(blog)
-    return _index(request, row, "front/tags.html", "Tags", tags=tags_of(row))
+    return _index(request, row, "front/tags.html", gettext("Tags"), tags=tags_of(row))
 
 
 @require_safe
-def search_page(request: HttpRequest, blog: str) -> HttpResponse:
+@of_a_blog
+def search_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     """Return the posts in which all words occur, the best first, with the words marked."""
-    row = public_blog_or_404(blog)
     words = clean_text(request.GET.get("q", ""))[:_LONGEST_SEARCH].strip()
     number = page_number(request)
     too_many = bool(words) and not take(_SEARCHES, client_of(request))
@@ -287,8 +303,8 @@ def search_page(request: HttpRequest, blog: str) -> HttpResponse:
     found = listed(found_posts(row, words), window) if words and not too_many else []
     texts = texts_of(row, [post.slug for post in found[:_PAGE]])
     context = blog_context(request, row) | {
-        "heading": "Search",
-        "here": None,
+        "heading": gettext("Search"),
+        "here": "search",
         "words": words,
         "too_many": too_many,
         "posts": [

@@ -5,10 +5,14 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property
 from types import MappingProxyType
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 from urllib.parse import urlsplit
 
+from babel import Locale, UnknownLocaleError
+from babel.dates import format_date
+from django.utils import timezone
 from django.utils.html import escape
+from django.utils.translation import get_language
 from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.item import MediaKind
 from glyptarch_core.pictures import Shown, ShownPicture, media_of, show_copies
@@ -34,6 +38,7 @@ __all__ = [
     "empty_view",
     "lead_addresses",
     "player_of",
+    "said_date",
     "sound_of",
     "view_of_draft",
     "view_of_post",
@@ -140,6 +145,11 @@ class PostView:
         return show_copies(self.body, self.copies, pictures=self.copies_pictures)
 
     @property
+    def said_date(self) -> str:
+        """Its day, as the language of the blog writes it."""
+        return said_date(self.date)
+
+    @property
     def mark(self) -> tuple[str, str]:
         """The letters and the colour of its source."""
         return mark_of(self.source, self.source_key or self.source)
@@ -207,6 +217,15 @@ class PostView:
         Without one, as for a film alone, the excerpt is shown.
         """
         return bool(paragraphs(self.body))
+
+
+def said_date(moment: datetime, form: Literal["long", "full"] = "long") -> str:
+    """Return a day in the language and the time zone that are in force, as CLDR writes it."""
+    try:
+        locale = Locale.parse(get_language() or "en-gb", sep="-")
+    except (UnknownLocaleError, ValueError):
+        locale = Locale("en", "GB")
+    return format_date(timezone.localtime(moment).date(), form, locale=locale)
 
 
 _LONGEST_STUB = 40

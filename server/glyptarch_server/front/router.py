@@ -1,5 +1,7 @@
 """The API of previews: a post as the blog would show it."""
 
+from typing import TYPE_CHECKING
+
 from django.http import HttpRequest
 from django.template.loader import render_to_string
 from ninja import Router, Schema
@@ -11,7 +13,7 @@ from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.appearance import Appearance
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
-from glyptarch_server.front.around import blog_context
+from glyptarch_server.front.around import blog_context, words_of
 from glyptarch_server.front.lists import front_of, list_context
 from glyptarch_server.front.pages import PostView, addresses_of, view_of_draft, view_of_post
 from glyptarch_server.front.views import view_of_values
@@ -21,6 +23,9 @@ from glyptarch_server.posts.schemas import ValuesIn
 from glyptarch_server.proofs.answers import over_of
 from glyptarch_server.proofs.prove import post_anyway, prove_one
 from glyptarch_server.proofs.schemas import ProofItemIn
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
 
 __all__ = ["router"]
 
@@ -92,14 +97,16 @@ class LookIn(Schema):
 def preview_appearance(request: HttpRequest, blog: str, payload: LookIn) -> PreviewOut:
     """Return the front of a blog in a look that is not saved."""
     row = blog_for(request.user, blog, Role.OWNER)
-    context = blog_context(request, row, look=payload.appearance)
-    shown = list_context(row, front_of(row, member=True), 1)
-    html = render_to_string("front/list.html", {**context, **shown, "night": payload.night})
+    with words_of(row):
+        context = blog_context(request, row, look=payload.appearance)
+        shown = list_context(row, front_of(row, member=True), 1)
+        html = render_to_string("front/list.html", {**context, **shown, "night": payload.night})
     return PreviewOut(html=html)
 
 
-def _preview(blog: object, post: PostView | None) -> PreviewOut:
+def _preview(blog: "Blog", post: PostView | None) -> PreviewOut:
     if post is None:
         return PreviewOut(html="")
-    context = {**blog_context(None, blog), "post": post, "preview": True}  # type: ignore[arg-type]
-    return PreviewOut(html=render_to_string("front/post.html", context))
+    context = {**blog_context(None, blog), "post": post, "preview": True}
+    with words_of(blog):
+        return PreviewOut(html=render_to_string("front/post.html", context))

@@ -10,6 +10,7 @@ from django.core.signing import BadSignature, Signer
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllowed, HttpResponsePermanentRedirect
 from django.shortcuts import render
 from django.utils.crypto import constant_time_compare, salted_hmac
+from django.utils.translation import gettext
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_http_methods, require_POST
 from glyptarch_core.draft import Visibility
@@ -24,7 +25,7 @@ from glyptarch_server.comments.queries import comments_under
 from glyptarch_server.common.client import client_of
 from glyptarch_server.common.headers import policy_with_frames
 from glyptarch_server.common.problems import Forbidden, ProblemError, TooMany
-from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, public_blog_or_404
+from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, of_a_blog, words_of
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.described import article
 from glyptarch_server.front.pages import (
@@ -98,7 +99,7 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     member = is_member_asking(request, row)
     post = readable_post(row, slug, member=member)
     if post is None:
-        raise Http404("The blog has no such post.")
+        raise Http404(gettext("The blog has no such post."))
     here = request.build_absolute_uri(f"/blog/{row.slug}/{post.slug}/")
     near = posts_in_lists(row, member=member).filter(category=post.category).exclude(pk=post.pk)
     more = listed(near.order_by("-date", "-pk"), slice(_MORE))
@@ -141,7 +142,7 @@ class Gone(Exception):
     """The resource at an address was removed."""
 
     def __init__(self) -> None:
-        super().__init__("This post was taken off the blog.")
+        super().__init__(gettext("This post was taken off the blog."))
 
 
 def _closed(request: HttpRequest, post: Post) -> bool:
@@ -149,12 +150,12 @@ def _closed(request: HttpRequest, post: Post) -> bool:
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
-def post_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+@of_a_blog
+def post_page(request: HttpRequest, row: Blog, slug: str) -> HttpResponse:
     """Return one post.
 
     One with a pass phrase asks for it first and remembers the right answer.
     """
-    row = public_blog_or_404(blog)
     try:
         post, context = _post_and_context(request, row, slug)
     except Http404:
@@ -186,12 +187,13 @@ def _is_own_form(request: HttpRequest, post: Post) -> bool:
 
 @csrf_exempt  # A comment is nobody's in particular, so no session is used; the form has a signature instead.
 @require_POST
-def comment_page(request: HttpRequest, blog: str, slug: str) -> HttpResponse:
+@of_a_blog
+def comment_page(request: HttpRequest, row: Blog, slug: str) -> HttpResponse:
     """Store a reader's comment.
 
     An invalid one is shown again with the reason.
     """
-    post, context = _post_and_context(request, public_blog_or_404(blog), slug)
+    post, context = _post_and_context(request, row, slug)
     if _closed(request, post):
         return render(request, "front/locked.html", context, status=403)
     form = {name: request.POST.get(name, "") for name in ("name", "comment")}
@@ -242,9 +244,10 @@ def missing_page(request: HttpRequest, exception: Exception, status: int = HTTPS
     blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
     if blog is None:
         return render(request, "front/nowhere.html", {"stylesheet": stylesheet()}, status=404)
-    newest = listed(posts_in_lists(blog, member=is_member_asking(request, blog)), slice(_INSTEAD))
-    # The resolver's message lists URL patterns, which nobody should see.
-    why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
-    context = blog_context(request, blog) | {"here": None, "heading": why or "Nothing here"}
-    posts = cards(blog, newest)
-    return render(request, "front/missing.html", context | {"why": why, "posts": posts}, status=status)
+    with words_of(blog):
+        newest = listed(posts_in_lists(blog, member=is_member_asking(request, blog)), slice(_INSTEAD))
+        # The resolver's message lists URL patterns, which nobody should see.
+        why = exception.args[0] if exception.args and isinstance(exception.args[0], str) else ""
+        context = blog_context(request, blog) | {"here": None, "heading": why or gettext("Nothing here")}
+        posts = cards(blog, newest)
+        return render(request, "front/missing.html", context | {"why": why, "posts": posts}, status=status)
