@@ -1,12 +1,15 @@
 """The look of a blog: what an owner chooses is checked, shown, and can be tried before."""
 
 import json
+from datetime import UTC, datetime
 from typing import Any
 
 from django.test import Client, SimpleTestCase, TestCase
 from glyptarch_server.blogs.actions import add_member
+from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.roles import Role
 from glyptarch_server.common.appearance import Appearance, colours_of, contrast, mark_of
+from glyptarch_server.posts.models import Post
 from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
@@ -100,6 +103,13 @@ class Looks(TestCase):
         self.client.force_login(editor)
         self.assertEqual(self.send("PUT", "appearance", appearance={}, version=1).status_code, 403)
         self.assertEqual(self.send("POST", "appearance/preview", appearance={}).status_code, 403)
+
+    def test_a_day_begins_at_midnight_where_the_blog_is(self) -> None:
+        Blog.objects.update(time_zone="Asia/Tokyo")
+        first, second, third = Post.objects.order_by("pk")
+        for post, hour, day in ((first, 20, 23), (second, 10, 24), (third, 9, 23)):
+            Post.objects.filter(pk=post.pk).update(date=datetime(2026, 11, day, hour, tzinfo=UTC))
+        self.assertIn("<span>2 stories · 1 source</span>", self.page())
 
     def test_the_front_says_how_many_stories_of_how_many_sources_the_day_has(self) -> None:
         self.assertIn("<b>Tuesday, 24 November 2026</b> <span>3 stories · 1 source</span>", self.page())
