@@ -69,6 +69,10 @@ class Replaced(SimpleTestCase):
         english = STORY.replace("Luke Hart", "Ann Cole")
         self.assertEqual(compared(STORY, english).replaced_facts, 1)
 
+    def test_what_is_no_word_costs_no_time(self) -> None:
+        one, other = (f"{STORY} {letter * 300_000} {STORY}." for letter in ("ab", "ba"))
+        self.assertEqual(len(compared(one, other).replaced), 1)
+
     @given(st.text(max_size=150), st.text(max_size=150))
     def test_any_two_texts_can_be_compared_and_nothing_differs_from_itself(self, one: str, other: str) -> None:
         found = compared(one, other)

@@ -40,6 +40,7 @@ _ENOUGH_FACTS = 5
 _FEW_OTHER_FACTS = 0.2
 _WORDING = 2.5
 _MOST_SHOWN = 4
+_LONGEST_SHOWN = 120
 # A trace mentions common passages when they lower the likeness by this much.
 _TELLING = 0.05
 
@@ -179,7 +180,11 @@ def _near_text(rule: NearText, common: CommonShingles) -> Comparer:
 def _shown(found: Differences) -> list[Json]:
     """Return the weightiest replaced places, each with both texts."""
     weightiest = sorted(found.replaced, key=lambda place: -place.weight)[:_MOST_SHOWN]
-    return [[place.mine, place.theirs] for place in found.replaced if place in weightiest]
+    return [[_clipped(place.mine), _clipped(place.theirs)] for place in found.replaced if place in weightiest]
+
+
+def _clipped(text: str) -> str:
+    return text if len(text) <= _LONGEST_SHOWN else f"{text[:_LONGEST_SHOWN]}…"
 
 
 def _near_title(rule: NearTitle, _common: CommonShingles) -> Comparer:

@@ -50,6 +50,8 @@ _OTHER_NUMBER = 1.25
 # Two spellings of one word or name, such as another case ending.
 _ONE_WORD = 0.7
 _ONE_WORD_WEIGHT = 0.5
+# In characters. What is longer is no word, and would take quadratic time to compare.
+_LONGEST_WORD = 60
 _MOST_CAPITALS = 0.22
 _UNITS = frozenset("年月日号號点點时時分度元円人名歳岁")
 _SENTENCE_END = re.compile(r"[.!?:…。！？॥।]")
@@ -345,4 +347,6 @@ def _fact(mine: _Side, own: list[int], theirs: _Side, others: list[int], per_wor
 
 
 def _spelt_alike(word: str, other: str) -> bool:
+    if max(len(word), len(other)) > _LONGEST_WORD:
+        return False
     return SequenceMatcher(None, word, other, autojunk=False).ratio() >= _ONE_WORD
