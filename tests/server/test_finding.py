@@ -101,6 +101,19 @@ class Finding(TestCase):
         self.assertEqual((first["tags"], first["authors"]), (["Sky & stars", "night"], [{"name": "Desk"}]))
         self.assertTrue(first["external_url"].startswith("https://"))
 
+    def test_feeds_carry_whole_texts_where_the_owner_says_so(self) -> None:
+        text = "The comet came over the old mill at nine."
+        for path in ("feed.xml", "atom.xml", "feed.json"):
+            with self.subTest(path):
+                Blog.objects.update(full_feeds=False)
+                self.assertNotIn("<p>", self.page(path).replace("&lt;", "<"))
+                Blog.objects.update(full_feeds=True)
+                self.assertIn(f"<p>{text}</p>", self.page(path).replace("&lt;", "<").replace("&gt;", ">"))
+                if path != "feed.json":
+                    read = feedparser.parse(io.BytesIO(self.answer(path).content))
+                    self.assertEqual(read.bozo, False)
+                    self.assertIn(text, read.entries[0].content[0].value)
+
     def test_the_site_maps_lead_to_every_post_that_is_original_here(self) -> None:
         Post.objects.update(canonical="")
         Post.objects.filter(pk=self.post.pk).update(canonical="https://club.example/one")

@@ -106,11 +106,18 @@ def make_blog(
     return blog
 
 
-_SETTINGS = ["title", "tagline", "language", "player_hosts"]
+_SETTINGS = ["title", "tagline", "language", "player_hosts", "full_feeds"]
 
 
 def change_blog(
-    blog: Blog, *, title: str, tagline: str, language: str, player_hosts: Sequence[str], begun: int | None = None
+    blog: Blog,
+    *,
+    title: str,
+    tagline: str,
+    language: str,
+    player_hosts: Sequence[str],
+    full_feeds: bool = False,
+    begun: int | None = None,
 ) -> None:
     """Change the settings of a blog. Its address stays, so that links to it work.
 
@@ -118,7 +125,7 @@ def change_blog(
     """
     before = {name: getattr(blog, name) for name in _SETTINGS}
     blog.title, blog.tagline, blog.language = title.strip(), tagline.strip(), _checked_language(language)
-    blog.player_hosts = checked_hosts(player_hosts, path="player_hosts")
+    blog.player_hosts, blog.full_feeds = checked_hosts(player_hosts, path="player_hosts"), full_feeds
     with transaction.atomic():
         lock_version(blog, begun, before["title"])
         blog.save(update_fields=[*_SETTINGS, "version"])

@@ -125,6 +125,7 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         language=row.language,
         time_zone=row.time_zone,
         player_hosts=row.player_hosts,
+        full_feeds=row.full_feeds,
         appearance=Appearance(**row.appearance),
         version=row.version,
         categories=[category.name for category in queries.categories_of(row)],

@@ -50,6 +50,7 @@ class ChangeBlogIn(Schema):
     player_hosts: list[Annotated[str, StringConstraints(max_length=200)]] = Field(
         default=[], max_length=30, description="Hosts whose players its posts may show."
     )
+    full_feeds: bool = Field(default=False, description="Whether its feeds carry whole texts instead of excerpts.")
     version: Begun = None
 
 
@@ -104,6 +105,7 @@ class BlogOut(Out):
     language: str
     time_zone: str
     player_hosts: list[str]
+    full_feeds: bool
     appearance: Appearance
     version: int
     categories: list[str]

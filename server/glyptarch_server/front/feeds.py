@@ -12,7 +12,7 @@ from django.utils.feedgenerator import Atom1Feed, Enclosure, Rss201rev2Feed, Syn
 from django.utils.http import http_date
 from django.views.decorators.http import conditional_page, require_safe
 from glyptarch_core.item import MediaKind
-from glyptarch_core.text import clean_text
+from glyptarch_core.text import absolute, clean_text
 
 from glyptarch_server.front.around import for_readers, of_a_blog
 from glyptarch_server.front.lists import within
@@ -26,7 +26,33 @@ __all__ = ["feed"]
 
 _IN_FEED = 30
 _TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml", "json": "application/feed+json"}
-_MAKERS: dict[str, type[SyndicationFeed]] = {"rss": Rss201rev2Feed, "atom": Atom1Feed}
+
+
+class _Rss(Rss201rev2Feed):
+    """RSS 2.0 with whole texts (RDF Site Summary 1.0, Modules: Content)."""
+
+    def rss_attributes(self) -> dict[str, str]:
+        """Return the namespaces of the feed."""
+        return {**super().rss_attributes(), "xmlns:content": "http://purl.org/rss/1.0/modules/content/"}
+
+    def add_item_elements(self, handler: Any, item: dict[str, Any]) -> None:  # noqa: ANN401
+        """Write an entry, with its whole text where it has one."""
+        super().add_item_elements(handler, item)
+        if item.get("text"):
+            handler.addQuickElement("content:encoded", item["text"])
+
+
+class _Atom(Atom1Feed):
+    """Atom 1.0 with whole texts."""
+
+    def add_item_elements(self, handler: Any, item: dict[str, Any]) -> None:  # noqa: ANN401
+        """Write an entry, with its whole text where it has one."""
+        super().add_item_elements(handler, item)
+        if item.get("text"):
+            handler.addQuickElement("content", item["text"], {"type": "html"})
+
+
+_MAKERS: dict[str, type[SyndicationFeed]] = {"rss": _Rss, "atom": _Atom}
 
 
 @require_safe
@@ -38,7 +64,7 @@ def feed(request: HttpRequest, row: "Blog", form: str, kind: str = "", slug: str
     304 where unchanged (RFC 9110, 13.1).
     """
     place = within(row, kind, slug) if kind else None
-    posts = posts_in_feed(place.rows if place else posts_in_lists(row), _IN_FEED)
+    posts = posts_in_feed(place.rows if place else posts_in_lists(row), _IN_FEED, texts=row.full_feeds)
     title = f"{row.title}: {place.heading}" if place else row.title
     about = place.about if place else row.tagline or row.title
     home = request.build_absolute_uri(f"/blog/{row.slug}/")
@@ -51,7 +77,7 @@ def feed(request: HttpRequest, row: "Blog", form: str, kind: str = "", slug: str
             title=clean_text(title), link=here, description=clean_text(about), language=row.language, feed_url=address
         )
         for post in posts:
-            maker.add_item(**_entry(post, home))
+            maker.add_item(**_entry(post, home), text=_text(post, home) if row.full_feeds else "")
         text = maker.writeString("utf-8")
     answer = HttpResponse(text, content_type=f"{_TYPES[form]}; charset=utf-8")
     newest = max((post.changed_at for post in posts), default=None)
@@ -74,6 +100,11 @@ def _entry(post: "Post", home: str) -> dict[str, Any]:
         "categories": _names(post),
         "enclosures": [Enclosure(url, "0", mime) for url, mime in _media(post, home)[:1]],
     }
+
+
+def _text(post: "Post", home: str) -> str:
+    """Return the text of a post as HTML, with full addresses."""
+    return clean_text(absolute(post.body, f"{home}{post.slug}/"))
 
 
 def _told(post: "Post") -> str:
@@ -110,12 +141,12 @@ def _json_feed(
         "home_page_url": here,
         "feed_url": address,
         "language": blog.language,
-        "items": [_json_item(post, home) for post in posts],
+        "items": [_json_item(post, home, whole=blog.full_feeds) for post in posts],
     }
     return json.dumps(data, ensure_ascii=False)
 
 
-def _json_item(post: "Post", home: str) -> dict[str, Any]:
+def _json_item(post: "Post", home: str, *, whole: bool) -> dict[str, Any]:
     address = f"{home}{post.slug}/"
     told = _told(post)
     pictures = [url for url, mime in _media(post, home) if mime.startswith("image/")]
@@ -125,7 +156,7 @@ def _json_item(post: "Post", home: str) -> dict[str, Any]:
         "url": address,
         "external_url": post.link,
         "title": post.title,
-        "content_text": told,
+        **({"content_html": _text(post, home)} if whole and post.body else {"content_text": told}),
         "summary": told,
         "image": pictures[0] if pictures else "",
         "date_published": post.date.isoformat(),

@@ -322,10 +322,11 @@ def texts_of(blog: Blog, slugs: Sequence[str]) -> dict[str, str]:
     return dict(rows.values_list("slug", "body"))
 
 
-def posts_in_feed(rows: QuerySet[Post], most: int) -> list[Post]:
+def posts_in_feed(rows: QuerySet[Post], most: int, *, texts: bool = False) -> list[Post]:
     """Return the newest of some posts that everybody may read, with what feeds carry."""
     joined = rows.filter(visibility=Visibility.PUBLIC.value).select_related("byline", "category", "source", "item")
-    return list(joined.prefetch_related("tags").defer("body", "found_by").order_by("-date", "-pk")[:most])
+    left_out = ("found_by",) if texts else ("body", "found_by")
+    return list(joined.prefetch_related("tags").defer(*left_out).order_by("-date", "-pk")[:most])
 
 
 def mapped_posts(blog: Blog) -> QuerySet[Post]:

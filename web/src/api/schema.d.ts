@@ -4419,6 +4419,8 @@ export interface components {
             bylines: string[];
             /** Categories */
             categories: string[];
+            /** Full Feeds */
+            full_feeds: boolean;
             /** Language */
             language: string;
             /** Player Hosts */
@@ -4745,6 +4747,12 @@ export interface components {
          * @description The settings of a blog.
          */
         ChangeBlogIn: {
+            /**
+             * Full Feeds
+             * @description Whether its feeds carry whole texts instead of excerpts.
+             * @default false
+             */
+            full_feeds: boolean;
             /** Language */
             language: string;
             /**

@@ -15,4 +15,9 @@ class Migration(migrations.Migration):
             name='appearance',
             field=models.JSONField(default=dict),
         ),
+        migrations.AddField(
+            model_name='blog',
+            name='full_feeds',
+            field=models.BooleanField(default=False),
+        ),
     ]

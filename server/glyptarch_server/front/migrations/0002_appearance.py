@@ -15,4 +15,4 @@ def _trigger(columns: str) -> str:
 
 class Migration(migrations.Migration):
     dependencies = [("front", "0001_told_changes"), ("blogs", "0010_appearance")]
-    operations = [migrations.RunSQL(_trigger(f"{_WATCHED}, appearance, time_zone"), _trigger(_WATCHED))]
+    operations = [migrations.RunSQL(_trigger(f"{_WATCHED}, appearance, time_zone, full_feeds"), _trigger(_WATCHED))]

@@ -18,11 +18,20 @@ interface Settings {
   tagline: string;
   language: string;
   player_hosts: string[];
+  full_feeds: boolean;
   time_zone: string;
 }
 
-function versionOf({ version, title, tagline, language, player_hosts, time_zone }: Blog): Version<Settings> {
-  return { number: version, value: { title, tagline, language, player_hosts, time_zone } };
+function versionOf({
+  version,
+  title,
+  tagline,
+  language,
+  player_hosts,
+  full_feeds,
+  time_zone,
+}: Blog): Version<Settings> {
+  return { number: version, value: { title, tagline, language, player_hosts, full_feeds, time_zone } };
 }
 
 /** Name, tagline, language and time zone. */
@@ -116,6 +125,14 @@ export function BlogForm({ blog }: { blog: Blog }) {
           onChange={(event) => set({ player_hosts: event.target.value.split(/[\s,]+/) })}
         />
       </Field>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={now.full_feeds}
+          onChange={(event) => set({ full_feeds: event.target.checked })}
+        />
+        Feeds carry whole texts, as the pages do
+      </label>
       <div className="flex items-center justify-end gap-2">
         <SaveButtons edited={edited} what="the settings" keys={ON_SCREEN} valid={now.title.trim() !== ""} />
       </div>

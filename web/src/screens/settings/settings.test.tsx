@@ -87,6 +87,7 @@ describe("the settings of a blog", () => {
     language: "en",
     time_zone: "UTC",
     player_hosts: [],
+    full_feeds: false,
     version: 4,
   };
   const ANSWERS = {
@@ -109,6 +110,7 @@ describe("the settings of a blog", () => {
       tagline: "At night",
       language: "en",
       player_hosts: [],
+      full_feeds: false,
       version: 4,
     });
     expect(calls.some(({ what }) => what.startsWith("PUT"))).toBe(false);
