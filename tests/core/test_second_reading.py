@@ -43,6 +43,13 @@ class Agreement(SimpleTestCase):
     def test_a_tiny_second_reading_gives_way_to_the_third(self) -> None:
         self.assertIn("sixth lamp", self.agreed("", second="<p>Lamps</p>", third=STORY))
 
+    def test_a_very_large_page_has_our_reading_alone(self) -> None:
+        large = load_page(
+            f"<html><body>{STORY}{'<p>more</p>' * 13_000}</body></html>".encode(), url="https://a.example/"
+        )
+        with mock.patch.object(second_reading, "Document", side_effect=AssertionError):
+            self.assertEqual(second_reading.agreed_text(large, "<p>Ours.</p>"), "<p>Ours.</p>")
+
     def test_a_library_that_fails_is_a_reading_less(self) -> None:
         with (
             mock.patch.object(second_reading, "Document", side_effect=RecursionError),

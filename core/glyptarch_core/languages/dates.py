@@ -74,6 +74,7 @@ _TIME = re.compile(
     r"(?:\s?\(?(?:GMT|UTC?)?\s?(?P<sign>[+-])(?P<zone_hour>\d\d):?(?P<zone_minute>\d\d)\)?|\s?\(?(?P<zone>[A-Z]{1,4}T?)\b\)?)?",
     re.IGNORECASE,
 )
+_HAS_DIGIT = re.compile("[0-9元]")
 _NOON = 12
 _MONTHS = 12
 _THIS_CENTURY = 70
@@ -108,6 +109,8 @@ def find_date(
     not read without it.
     """
     plain = _with_plain_digits(text[:_LOOKED_AT])
+    if not _HAS_DIGIT.search(plain):
+        return _relative(plain, now) if now else None
     if day_first is None and language:
         day_first = _usual_order(language)
     found = sorted(_dates(plain, language, now, day_first=day_first), key=lambda date: (date.start, -date.end))
@@ -229,6 +232,8 @@ def _with_time(text: str, date: FoundDate) -> FoundDate:
 
 _LETTERS = re.compile(r"[^\W\d_]+(?:[’'-][^\W\d_]+)*")
 _LONGEST_BETWEEN = 24
+# Thai, Chinese and Japanese write words without spaces between.
+_UNSPACED = re.compile("[\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u4e00-\u9fff]")
 
 
 def _is_filler(between: str) -> bool:
@@ -306,10 +311,11 @@ def _names(code: str) -> _Names:
 
 
 @cache
-def _ago() -> tuple[re.Pattern[str], Mapping[str, int], Mapping[str, int], frozenset[str]]:
+def _ago() -> tuple[re.Pattern[str], Mapping[str, int], Mapping[str, int], tuple[frozenset[str], frozenset[str]]]:
     """Return the pattern of past times in all languages, and what it needs.
 
-    The seconds of each form, the days of “today” and “yesterday”, and one telling word of each.
+    The seconds of each form, the days of “today” and “yesterday”, and one telling word of each, in scripts with spaces
+    and without.
     """
     forms = {form: seconds for language in LANGUAGES.values() for form, seconds in language.ago.items()}
     days = dict.fromkeys(phrases_of("today"), 0) | dict.fromkeys(phrases_of("yesterday"), 1)
@@ -319,14 +325,18 @@ def _ago() -> tuple[re.Pattern[str], Mapping[str, int], Mapping[str, int], froze
     )
     named = "|".join(re.escape(name) for name in sorted(days, key=len, reverse=True))
     pattern = re.compile(rf"(?P<ago>{written})|(?<![^\W\d_])(?P<day>{named})(?![^\W\d_])", re.IGNORECASE)
-    telling = {max(re.split(r"[\s#]+", form), key=len) for form in forms}
-    return pattern, forms, days, frozenset(telling | days.keys())
+    runs = {max(_LETTERS.findall(form), key=len) for form in (*forms, *days)}
+    unspaced = frozenset(run for run in runs if _UNSPACED.search(run))
+    return pattern, forms, days, (frozenset(runs - unspaced), unspaced)
 
 
 def _relative(text: str, now: datetime) -> FoundDate | None:
     pattern, forms, days, telling = _ago()
     lowered = text.lower()
-    if not any(word in lowered for word in telling):
+    spaced, unspaced = telling
+    if spaced.isdisjoint(_LETTERS.findall(lowered)) and (
+        lowered.isascii() or not any(run in lowered for run in unspaced)
+    ):
         return None
     match = pattern.search(text)
     if match is None:

@@ -12,6 +12,7 @@ from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from functools import cached_property
+from itertools import islice
 from urllib.parse import urlsplit
 
 from lxml.html import HtmlElement
@@ -54,6 +55,8 @@ _MORE = re.compile(rf"^(?:{alternatives('read_more')}|\W*)\W*$", re.IGNORECASE)
 # Any day: only whether and where a text names a date is asked.
 _SOME_DAY = datetime(2000, 1, 1, tzinfo=UTC)
 _LONGEST_DATE = 60
+_MOST_SHORT = 3000
+"""The short elements that are looked at for a date; an article has its date near its beginning."""
 _WHOLE = frozenset({"body", "html", "main"})
 
 
@@ -246,7 +249,7 @@ def date_element(block: HtmlElement) -> HtmlElement | None:
     if time_element is not None:
         return time_element
     best: tuple[int, HtmlElement] | None = None
-    for element, text in _short_elements(block):
+    for element, text in islice(_short_elements(block), _MOST_SHORT):
         date = find_date(text, now=_SOME_DAY)
         if date is None or element.tag in _HEADINGS or element.tag == "a":
             continue

@@ -25,7 +25,9 @@ _AGREE = 0.93
 _MARGIN = 0.01
 """Ours has the better markup, so another reading must agree more by this."""
 _TINY = 0.3
-_LARGEST = 3 << 20
+_LARGEST = 2 << 20
+_MOST_ELEMENTS = 12_000
+"""Larger pages, in characters or elements, have our reading alone: the others would take seconds."""
 
 
 def agreed_text(page: Page, ours: str) -> str:
@@ -33,6 +35,8 @@ def agreed_text(page: Page, ours: str) -> str:
 
     ``ours`` is our own reading, as HTML.
     """
+    if len(page.elements) > _MOST_ELEMENTS:
+        return ours
     source = etree.tostring(page.root, encoding="unicode", method="html")
     if len(source) > _LARGEST:
         return ours
