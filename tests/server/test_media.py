@@ -180,7 +180,7 @@ class Pictures(MediaCase):
         with self.assertNumQueries(4):
             self.client.get("/blog/meadow/")
         post = Post.objects.latest("pk")
-        with self.assertNumQueries(7):
+        with self.assertNumQueries(9):
             self.page(post)
 
 

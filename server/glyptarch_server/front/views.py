@@ -113,8 +113,8 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
         "data": article(
             row, shown, home=context["absolute_home"], address=here, origin=context["origin"], sound=sound, film=film
         ),
-        "newer": neighbour(post, newer=True, member=member),
-        "older": neighbour(post, newer=False, member=member),
+        "newer": neighbour(row, post, newer=True, member=member),
+        "older": neighbour(row, post, newer=False, member=member),
         "here": post.category.slug if post.category else "",
         "address": here,
         "canonical": post.canonical or here,

@@ -206,7 +206,7 @@ class Neighbour(NamedTuple):
     title: str
 
 
-def neighbour(post: Post, *, newer: bool, member: bool = False) -> Neighbour | None:
+def neighbour(blog: Blog, post: Post, *, newer: bool, member: bool = False) -> Neighbour | None:
     """Return the next newer or older post of a blog. None at the ends, and for pages."""
     if post.kind == PAGE_KIND:
         return None
@@ -215,7 +215,7 @@ def neighbour(post: Post, *, newer: bool, member: bool = False) -> Neighbour | N
     else:
         beside = Q(date__lt=post.date) | Q(date=post.date, pk__lt=post.pk)
     order = ("date", "pk") if newer else ("-date", "-pk")
-    rows = posts_in_lists(post.blog, member=member).filter(beside).order_by(*order).values_list("slug", "title")
+    rows = posts_in_lists(blog, member=member).filter(beside).order_by(*order).values_list("slug", "title")
     return next((Neighbour(*row) for row in rows[:1]), None)
 
 
