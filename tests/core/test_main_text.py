@@ -28,6 +28,29 @@ class MainText(SimpleTestCase):
         notice = "<p>Sign up for our newsletter and never miss a clear night.</p>"
         self.assertNotIn("newsletter", text_of(f"<article>{TEXT}{notice}{TEXT}</article>"))
 
+    def test_a_notice_of_one_word_goes_and_a_sentence_with_that_word_stays(self) -> None:
+        for language, label, sentence in (
+            ("de", "Anzeige", "Die Anzeige am Rathaus zeigt wieder die richtige Zeit."),
+            ("fr", "Publicité", "Une loi protège votre vie privée, dit la maire."),
+            ("pl", "Reklama", "Nowa reklama wisi na starym młynie."),
+            ("zh", "广告", "我们使用旧的广告牌修好了磨坊的门。"),
+        ):
+            text = text_of(f'<html lang="{language}"><article>{TEXT}<p>{label}</p><p>{sentence}</p>{TEXT}</article>')
+            self.assertIn(sentence, text)
+            self.assertNotIn(f">{label}<", text)
+
+    def test_labels_at_the_edges_go_and_short_sentences_stay(self) -> None:
+        for language, label, sentence in (
+            ("nl", "Lees ook: de markt", "De brug is dicht."),
+            ("de", "Stand: 3. Mai 2026", "Stand heute bleibt sie zu."),
+            ("de", "Mehr", "Mehr war nicht zu sehen."),
+            ("en", "By Anna Bee", "More will follow in May."),
+        ):
+            for inside in (f"<p>{label}</p><p>{sentence}</p>{TEXT}", f"{TEXT}<p>{sentence}</p><p>{label}</p>"):
+                text = text_of(f'<html lang="{language}"><article>{inside}</article>')
+                self.assertIn(sentence, text)
+                self.assertNotIn(f">{label}<", text)
+
     def test_hidden_elements_are_left_out(self) -> None:
         for hidden in ("hidden", "aria-hidden='true'", "style='display: none'"):
             text = text_of(

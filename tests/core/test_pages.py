@@ -170,6 +170,13 @@ class Lists(unittest.TestCase):
         self.assertIsNone(next_link(page('<a class="next" href="/page/1">Next newer posts</a>')))
         self.assertIsNone(next_link(page('<a class="prev" href="/page/1">Newer posts</a><a href="/b">Read on</a>')))
 
+    def test_words_of_a_teaser_are_not_those_of_a_pager(self) -> None:
+        teasers = "".join(f'<p>A note. <a href="/note-of-{name}">Ver más</a></p>' for name in ("may", "june", "july"))
+        self.assertIsNone(next_link(page(teasers)))
+        self.assertIsNone(next_link(page('<a href="/a-way">Weiter auf dem Weg</a>')))
+        for text in ("Ver más", "Nächste Seite »", "« Older posts", "Nächste Seite 2"):
+            self.assertIsNotNone(next_link(page(f'<a href="/old">{text}</a>')), text)
+
     def test_a_list_in_the_content_goes_before_a_longer_one_beside_it(self) -> None:
         def rows(kind: str, number: int) -> str:
             return "".join(f'<li><a href="/{kind}/{n}">A title of {kind} number {n}</a></li>' for n in range(number))

@@ -40,6 +40,15 @@ class Agreement(SimpleTestCase):
         self.assertIn("sixth lamp", self.agreed(menu, second=STORY, third=STORY))
         self.assertIn("sixth lamp", self.agreed(STORY, second=menu, third=STORY))
 
+    def test_the_title_is_not_repeated_whichever_reading_is_taken(self) -> None:
+        headed = f"<body><h1>Lamps of the harbour</h1><div class='category-legal'>{STORY}</div></body>"
+        page = load_page(f"<title>Lamps of the harbour</title>{headed}".encode(), url="https://a.example/lamps")
+        for tiny in (False, True):
+            with mock.patch.object(second_reading, "_TINY", 9.0 if tiny else 0.3):
+                text = plain_text(second_reading.agreed_text(page, "", title="Lamps of the harbour"))
+            self.assertIn("sixth lamp", text)
+            self.assertNotIn("Lamps of the harbour", text)
+
     def test_a_tiny_second_reading_gives_way_to_the_third(self) -> None:
         self.assertIn("sixth lamp", self.agreed("", second="<p>Lamps</p>", third=STORY))
 

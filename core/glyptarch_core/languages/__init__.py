@@ -4,7 +4,7 @@ A language without one has the neutral record.
 """
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import chain
 
 from glyptarch_core.languages import (
@@ -51,7 +51,7 @@ from glyptarch_core.languages import (
 )
 from glyptarch_core.languages.record import Language
 
-__all__ = ["LANGUAGES", "Language", "alternatives", "language_of", "phrases_of", "words_of"]
+__all__ = ["LANGUAGES", "Language", "alternatives", "any_of", "language_of", "phrases_of", "words_of"]
 
 _MODULES = (
     ar, bg, bn, ca, cs, da, de, el, en, es, et, fa, fi, fr, he, hi, hr, hu, indonesian, it, ja, ko, lt, lv, nb, nl, pl,
@@ -78,13 +78,29 @@ def words_of(part: str) -> frozenset[str]:
     return frozenset(chain.from_iterable(getattr(language, part) for language in LANGUAGES.values()))
 
 
-def alternatives(*parts: str) -> str:
-    """Return the phrases of all languages for parts of the record.
+def alternatives(*parts: str, fewest: int = 1) -> str:
+    """Return the phrases of all languages for parts of the record, as alternatives of a regular expression.
 
-    They are alternatives of a regular expression.
+    ``fewest`` leaves out phrases of fewer words: a single word such as “Anzeige” also stands in running text.
     """
-    found = sorted({phrase for part in parts for phrase in words_of(part)}, key=lambda phrase: (-len(phrase), phrase))
+    return any_of(phrase for part in parts for phrase in words_of(part) if _words_in(phrase) >= fewest)
+
+
+def any_of(phrases: Iterable[str]) -> str:
+    """Return phrases as alternatives of a regular expression, longest first, with any space between words."""
+    found = sorted(set(phrases), key=lambda phrase: (-len(phrase), phrase))
     return "|".join(re.escape(phrase).replace(r"\ ", r"\s+") for phrase in found)
+
+
+_THAI = re.compile("[\u0e00-\u0e7f]")
+_HAN_AND_KANA = re.compile("[\u2e80-\u9fff]")
+
+
+def _words_in(phrase: str) -> int:
+    """Return about how many words a phrase has, also in a script without spaces."""
+    if " " in phrase:
+        return phrase.count(" ") + 1
+    return max(1, len(_THAI.findall(phrase)) // 6, len(_HAN_AND_KANA.findall(phrase)) // 2)
 
 
 def phrases_of(part: str) -> Iterator[str]:

@@ -13,7 +13,7 @@ from functools import cache
 from glyptarch_core.languages import LANGUAGES, language_of, phrases_of, words_of
 from glyptarch_core.languages.record import name_key
 
-__all__ = ["NAMED_ZONES", "FoundDate", "date_words", "day_comes_first", "find_date"]
+__all__ = ["NAMED_ZONES", "FoundDate", "date_words", "day_comes_first", "find_date", "weekday_words"]
 
 _LOOKED_AT = 400
 # Names of time zones, in minutes from UTC. RFC 5322 has only those of North America.
@@ -268,9 +268,16 @@ def _at(day: datetime, match: re.Match[str]) -> datetime | None:
 @cache
 def date_words() -> frozenset[str]:
     """Return the words that stand in and around dates in all languages, weekdays included."""
-    weekdays = (word for language in LANGUAGES.values() for day in language.weekdays for word in _LETTERS.findall(day))
     dated = (word for phrase in phrases_of("dated") for word in phrase.split())
-    return frozenset((*words_of("date_words"), *weekdays, *dated))
+    return frozenset((*words_of("date_words"), *weekday_words(), *dated))
+
+
+@cache
+def weekday_words() -> frozenset[str]:
+    """Return the words in the names of weekdays of all languages."""
+    return frozenset(
+        word for language in LANGUAGES.values() for day in language.weekdays for word in _LETTERS.findall(day)
+    )
 
 
 def _first_letters(text: str) -> Iterator[str]:

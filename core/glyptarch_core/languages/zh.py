@@ -14,8 +14,7 @@ LANGUAGE = Language(
     today=phrases("今天 | 今日"),
     yesterday=phrases("昨天 | 昨日"),
     notices=phrases(
-        "订阅我们的 | 訂閱我們的 | 广告 | 廣告 | 版权所有 | 版權所有 | 关注我们 | 關注我們 | 分享本文 | "
-        "我们使用 | 我們使用 cookie"
+        "订阅我们的 | 訂閱我們的 | 广告 | 廣告 | 版权所有 | 版權所有 | 分享本文 | 我们使用 cookie | 我們使用 cookie"
     ),
     read_more=phrases(
         "阅读更多 | 閱讀更多 | 阅读全文 | 閱讀全文 | 延伸阅读 | 延伸閱讀 | 相关阅读 | 相關閱讀 | 更多 | 查看更多"

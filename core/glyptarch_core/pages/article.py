@@ -6,8 +6,8 @@ from datetime import datetime
 
 from lxml.html import HtmlElement
 
-from glyptarch_core.languages import alternatives
-from glyptarch_core.languages.dates import date_words, find_date
+from glyptarch_core.languages.dates import find_date
+from glyptarch_core.pages.byline import author_name, name_beside, name_in_byline
 from glyptarch_core.pages.days import date_in
 from glyptarch_core.pages.lists import date_element, picture_address
 from glyptarch_core.pages.main_text import is_outside, main_element, named, text_html
@@ -16,7 +16,7 @@ from glyptarch_core.pages.second_reading import agreed_text
 from glyptarch_core.pages.structured import stated_by
 from glyptarch_core.readers.dates import moment_of
 
-__all__ = ["Article", "author_name", "extract"]
+__all__ = ["Article", "extract"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,7 +42,7 @@ def extract(page: Page) -> Article:
     language = stated.get("language", "").replace("_", "-").lower()[:35]
     return Article(
         title=title,
-        html=agreed_text(page, text_html(page, main, title=title)),
+        html=agreed_text(page, text_html(page, main, title=title), title=title),
         date=moment_of(stated.get("date", ""), language) or _date_near(page, main, heading),
         author=_author(page, stated, main, heading),
         picture=stated.get("picture", "") or _first_picture(page, main),
@@ -153,17 +153,12 @@ def _date_near(page: Page, main: HtmlElement, heading: HtmlElement | None) -> da
     return None
 
 
-# A word such as “by” before a name. Scripts without spaces put none there, but a colon.
-_BYLINE = alternatives("byline")
-_BY = re.compile(rf"^(?:{_BYLINE})(?:\s*[:：/]\s*|\s+)(.{{2,80}})$", re.IGNORECASE)
 _AUTHOR_NAMES = re.compile(r"(?:^|[-_ ])(?:author|byline|writer|autor|auteur|vcard|by-?line)(?:$|[-_ ])", re.IGNORECASE)
-_DATED = alternatives("dated")
-_AFTER_NAME = re.compile(rf"\s*(?:[|·•,–—(（]|\b(?:on|am|le|el|{_DATED})\b|\d).*$", re.IGNORECASE)
 
 
 def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: HtmlElement | None) -> str:
     if stated.get("author"):
-        return author_name(stated["author"])
+        return author_name(stated["author"], page.language)
     for part in _around(page, main, heading):
         for element in part.iter():
             if not isinstance(element.tag, str) or _stands_outside(element, page):
@@ -173,22 +168,17 @@ def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: Html
                 or element.get("itemprop") == "author"
                 or _AUTHOR_NAMES.search(named(element))
             ):
-                name = author_name(text_in(element))
+                name = author_name(text_in(element), page.language)
                 if name:
                     return name
         for element in part.iter("p", "div", "span", "address", "small", "em", "i", "b", "a", "td", "li"):
             text = text_in(element)
-            if len(text) <= _LONGEST_LINE and (match := _BY.match(text)) and (name := author_name(match[1])):
+            if len(text) <= _LONGEST_LINE and (name := name_in_byline(text, page.language)):
                 return name
     return _named_beside_date(page, main, heading)
 
 
 _LONGEST_LINE = 120
-_PARTS = re.compile(rf"\s+[|·•–—-]\s+|[|·•,]\s*|\b(?:written|on|am|le|el|{_DATED})\b:?", re.IGNORECASE)
-_BY_WITHIN = re.compile(rf"\b(?:{_BYLINE})(?:\s*[:：]\s*|\s+)((?:[^\W\d_][\w.'’-]*\s?){{1,4}})", re.IGNORECASE)
-_PERSON = re.compile(
-    r"(?:[^\W\d_a-z][\w.'’-]*)(?:\s+(?:(?:de|van|von|der|la|le|al|bin|di|da)\s+)?[^\W\d_a-z][\w.'’-]*){1,3}"
-)
 
 
 def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | None) -> str:
@@ -202,24 +192,9 @@ def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | Non
                 or _stands_outside(element, page)
             ):
                 continue
-            named = _BY_WITHIN.search(text)
-            if named and (name := author_name(named[1])):
+            if name := name_beside(f"{text[: dated.start]} | {text[dated.end :]}", page.language):
                 return name
-            rest = f"{text[: dated.start]} | {text[dated.end :]}"
-            person = next((part.strip() for part in _PARTS.split(rest) if _PERSON.fullmatch(part.strip())), "")
-            if person and person.split()[0].lower() not in date_words():
-                return person
     return ""
-
-
-def author_name(text: str) -> str:
-    """Return the name in a byline, without “by” and a date.
-
-    Empty where there is no name.
-    """
-    match = _BY.match(text)
-    name = _AFTER_NAME.sub("", match[1] if match else text).strip(" .,:;")
-    return name if 2 < len(name) <= 80 and len(name.split()) <= 6 else ""  # noqa: PLR2004 - a name of a person
 
 
 def _first_picture(page: Page, main: HtmlElement) -> str:

@@ -23,7 +23,7 @@ class PageKind(StrEnum):
 
 
 _ERROR_TITLE = re.compile(
-    rf"\b(?:404|403|410|500|502|503)\b|page (?:is )?(?:missing|unavailable)|{alternatives('missing')}",
+    rf"\b(?:404|403|410|500|502|503)\b|page (?:is )?(?:missing|unavailable)|{alternatives('missing', fewest=2)}",
     re.IGNORECASE,
 )
 _CONSENT = re.compile(
@@ -40,7 +40,7 @@ _PAYWALL = re.compile(
     r"|story|content) is (?:for|reserved|only)"
     r"|unlock (?:this|the|full)|already (?:a |have a )?(?:subscri\w+|member)|free articles? (?:left|remaining"
     r"|this month)"
-    rf"|become a (?:member|subscriber)|{alternatives('paywall')}",
+    rf"|become a (?:member|subscriber)|{alternatives('paywall', fewest=2)}",
     re.IGNORECASE | re.DOTALL,
 )
 _WALLED = re.compile(

@@ -9,15 +9,16 @@ from collections.abc import Iterator
 from copy import deepcopy
 
 from lxml import etree
-from lxml.html import HtmlElement
+from lxml.html import HtmlElement, fragment_fromstring
 
 from glyptarch_core.languages import alternatives
 from glyptarch_core.languages.dates import find_date
+from glyptarch_core.pages.byline import name_in_byline
 from glyptarch_core.pages.lists import picture_address
 from glyptarch_core.pages.page import Page, text_in, without_spaces
 from glyptarch_core.text import absolute, is_hidden, sanitise
 
-__all__ = ["is_outside", "main_element", "named", "text_html"]
+__all__ = ["is_outside", "main_element", "named", "text_html", "without_title"]
 
 _NEVER = frozenset(
     "script style noscript template iframe object embed form button input select textarea nav footer aside svg"
@@ -51,14 +52,19 @@ _BLOCKS = frozenset(
     " figcaption".split()
 )
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
+# A single word such as “Stand” or “Mehr” is a label only before a colon, a number or the end of the line.
 _LEAD_LINES = re.compile(
-    rf"^(?:(?:{alternatives('byline')})(?:\s*[:：]\s*|\s+)(?:\S+\s*){{1,5}}$"
-    rf"|(?:{alternatives('dated', 'read_more')}|share(?: this)?|print|e-?mail|advertisement|related"
+    rf"^(?:(?:{alternatives('dated', 'read_more')})(?:\s*[:：]|\s*\d|\W*$)"
+    rf"|(?:{alternatives('dated', 'read_more', fewest=2)}|share(?: this)?|print|e-?mail|advertisement|related"
     r"|\d+ (?:comments?|min(?:ute)?s?(?: read)?|shares?)|comments?|tags?:|filed under|topics?:|click here"
     r"|subscribe|sign up|follow us)(?![^\W\d_]))",
     re.IGNORECASE,
 )
-_NOTICE = re.compile(rf"(?<![^\W\d_])(?:{alternatives('notices', 'consent')})(?![^\W\d_])|©", re.IGNORECASE)
+# A notice of one word, such as “Anzeige”, has a line of its own.
+_NOTICE = re.compile(
+    rf"(?<![^\W\d_])(?:{alternatives('notices', fewest=2)})(?![^\W\d_])|©|^(?:{alternatives('notices')})\W*$",
+    re.IGNORECASE,
+)
 _ENOUGH = 0.82
 _SHORT = 12
 _LINKED = 0.5
@@ -229,7 +235,7 @@ def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
             image.set("src", address)
     _clean(copy)
     _without_heading(copy, title)
-    _without_edges(copy)
+    _without_edges(copy, page.language)
     inside = (copy.text or "") + "".join(
         etree.tostring(child, encoding="unicode", method="html") for child in copy if isinstance(child.tag, str)
     )
@@ -299,6 +305,15 @@ def _drop(element: HtmlElement) -> None:
     parent.remove(element)
 
 
+def without_title(markup: str, title: str) -> str:
+    """Return HTML without headings that repeat the title."""
+    if not markup.strip():
+        return ""
+    root = fragment_fromstring(markup, create_parent="div")
+    _without_heading(root, title)
+    return (root.text or "") + "".join(etree.tostring(child, encoding="unicode", method="html") for child in root)
+
+
 def _without_heading(root: HtmlElement, title: str) -> None:
     for element in list(root.iter("h1", "h2")):
         text = text_in(element)
@@ -317,7 +332,7 @@ def _leaves(root: HtmlElement) -> list[HtmlElement]:
     ]
 
 
-def _without_edges(root: HtmlElement) -> None:
+def _without_edges(root: HtmlElement, language: str) -> None:
     """Remove bylines, dates and counts before a text, and headings without text after it."""
     leaves = _leaves(root)
     for element in leaves[:6]:
@@ -326,14 +341,15 @@ def _without_edges(root: HtmlElement) -> None:
         text = text_in(element)
         if len(text.split()) > _SHORT or (len(text) > 60 and text[-1:] in ".!?"):  # noqa: PLR2004 - a sentence
             break
-        if element.tag in {"h2", "h3"} and not _LEAD_LINES.match(text):
+        label = bool(_LEAD_LINES.match(text)) or bool(name_in_byline(text, language))
+        if element.tag in {"h2", "h3"} and not label:
             break
-        if _LEAD_LINES.match(text) or element.tag in {"time", "address"} or _is_date(text):
+        if label or element.tag in {"time", "address"} or _is_date(text):
             _drop(element)
     for element in reversed(_leaves(root)[-8:]):
         text = text_in(element)
         ends = text[-1:] in '.!?…"”»)。！？।:'
-        label = element.tag in _HEADINGS or _LEAD_LINES.match(text) or _is_date(text)
+        label = element.tag in _HEADINGS or _LEAD_LINES.match(text) or name_in_byline(text, language) or _is_date(text)
         if len(text.split()) > _SHORT or (ends and not label):
             break
         if label and element.getparent() is not None:

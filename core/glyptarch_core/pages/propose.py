@@ -1,6 +1,7 @@
 """A first document for a site: the list of a page, its fields, and the next page."""
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from urllib.parse import urlsplit
@@ -21,7 +22,7 @@ _MOST_DATA_LISTS = 2
 _MOST_SECTIONS = 40
 _LOOKED_AT = 40
 _NEXT_TEXT = re.compile(
-    rf"^(?:(?:{alternatives('next_page')})(?![^\W\d_]).{{0,20}}|older(?: \w+)?|earlier(?: \w+)?|›|»|→|>|>>)$",
+    rf"^(?:\W*(?:{alternatives('next_page')})\W*\d*\W*|(?:older|earlier|next) \w+\W*|›|»|→|>|>>)$",
     re.IGNORECASE,
 )
 _PAGED = re.compile(r"[?&](?:page|p|paged|start|offset)=\d+|/page/\d+|[-_/]p?\d+/?$")
@@ -133,10 +134,15 @@ def _excerpt(block: HtmlElement, title: str) -> HtmlElement | None:
     return best
 
 
+_MOST_NEXT = 2
+"""Words such as “Ver más” that more links have, lead to articles. A pager stands above and below its list at most."""
+
+
 def next_link(page: Page) -> HtmlElement | None:
     """Return the link to the next page of a list, also one that only scripts follow."""
     best: tuple[float, HtmlElement] | None = None
     host = urlsplit(page.url).netloc
+    said = Counter(text_in(link) for link in page.body.iter("a"))
     for link in page.root.iter("a", "link"):
         url = page.resolve(link.get("href"))
         if not url or urlsplit(url).netloc != host or url == page.url:
@@ -146,7 +152,7 @@ def next_link(page: Page) -> HtmlElement | None:
         named = f"{link.get('class') or ''} {link.get('id') or ''}".lower()
         score = (
             4.0 * ("next" in rel)
-            + 2.5 * bool(_NEXT_TEXT.match(text.strip()))
+            + 2.5 * (bool(_NEXT_TEXT.match(text.strip())) and said[text] <= _MOST_NEXT)
             + 1.0 * ("next" in named or "older" in named)
         )
         score += 0.8 * bool(_PAGED.search(url.removeprefix(page.url)))

@@ -8,7 +8,8 @@ from lxml.html import HtmlElement
 
 from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
 from glyptarch_core.languages.dates import day_comes_first
-from glyptarch_core.pages.article import Article, author_name, extract
+from glyptarch_core.pages.article import Article, extract
+from glyptarch_core.pages.byline import author_name
 from glyptarch_core.pages.carried import article_in_data, entries_in_data
 from glyptarch_core.pages.days import read_date
 from glyptarch_core.pages.document import (
@@ -290,8 +291,9 @@ def _by_way(page: Page, name: str, way: Way, said: Mapping[str, str], article: A
     if name in {"tags", "author"}:
         values = [value for element in elements[:30] if (value := _value(page, element, way, name))]
         # A picked byline has “by” before the name and often the date after it.
-        names = values if name == "tags" or way.pattern else [author_name(value) or value for value in values]
-        return ", ".join(dict.fromkeys(names))
+        if name == "author" and not way.pattern:
+            values = [author_name(value, page.language) or value for value in values]
+        return ", ".join(dict.fromkeys(values))
     return next((value for element in elements if (value := _value(page, element, way, name))), "")
 
 

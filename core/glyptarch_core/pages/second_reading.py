@@ -11,6 +11,7 @@ import trafilatura
 from lxml import etree
 from readability import Document  # type: ignore[import-untyped]
 
+from glyptarch_core.pages.main_text import without_title
 from glyptarch_core.pages.page import Page
 from glyptarch_core.text import Passage, absolute, plain_text, sanitise
 
@@ -30,21 +31,21 @@ _MOST_ELEMENTS = 12_000
 """Larger pages, in characters or elements, have our reading alone: the others would take seconds."""
 
 
-def agreed_text(page: Page, ours: str) -> str:
+def agreed_text(page: Page, ours: str, *, title: str = "") -> str:
     """Return the sanitised text of a page that most readings agree on.
 
-    ``ours`` is our own reading, as HTML.
+    ``ours`` is our own reading, as HTML. ``title`` is left out of the others, which often repeat it.
     """
     if len(page.elements) > _MOST_ELEMENTS:
         return ours
     source = etree.tostring(page.root, encoding="unicode", method="html")
     if len(source) > _LARGEST:
         return ours
-    second = _by_paragraphs(source, page)
+    second = _by_paragraphs(source, page, title)
     words, second_words = _words(ours), _words(second)
-    if not second_words or _agreement(words, second_words) >= _AGREE:
+    if second_words and _agreement(words, second_words) >= _AGREE:
         return ours
-    third = _by_rules(source)
+    third = without_title(_by_rules(source), title)
     third_words = _words(third)
     between = _agreement(words, second_words)
     ours_agrees = (between + _agreement(words, third_words)) / 2
@@ -66,13 +67,13 @@ def _agreement(words: Counter[str], others: Counter[str]) -> float:
     return 2 * (words & others).total() / total if total else 0.0
 
 
-def _by_paragraphs(source: str, page: Page) -> str:
+def _by_paragraphs(source: str, page: Page, title: str) -> str:
     """Return the reading of readability-lxml, which scores paragraphs and their parents."""
     try:
         markup = Document(source, url=page.base).summary(html_partial=True)
     except Exception:  # noqa: BLE001 - a library on a hostile page; the reading is then missing
         return ""
-    return sanitise(absolute(markup, page.base)).strip()
+    return sanitise(absolute(without_title(markup, title), page.base)).strip()
 
 
 def _by_rules(source: str) -> str:
