@@ -329,7 +329,8 @@ class EveryChange(TransactionTestCase):
         )  # fmt: skip
         self.picture = make_picture(self.blog, "b" * 64)
         leave_comment(self.post, name="Ida", text="We saw it.", now=NOW)
-        self.paths = ["", "?page=1", "section/sky/", "tag/night/", "feed.xml", "atom.xml"]
+        self.paths = ["", "?page=1", "section/sky/", "tag/night/", "feed.xml", "atom.xml", "feed.json"]
+        self.paths += ["archive/", f"archive/{NOW:%Y/%-m}/", "sources/", "tags/", "sitemap.xml", "sitemap-1.xml"]
         self.paths += [f"{post.slug}/" for post in (self.post, self.other)]
 
     def changes(self) -> dict[str, Callable[[], Any]]:
@@ -352,6 +353,10 @@ class EveryChange(TransactionTestCase):
             "a category less": lambda: post.categories.through.objects.filter(category__slug="comets").delete(),
             "a byline's name": lambda: Byline.objects.update(name="Ada"),
             "the source's title": lambda: Source.objects.update(title="Another club"),
+            "the source's address": lambda: Source.objects.update(url="https://moved.example/feed.xml"),
+            "the blog's look": lambda: Blog.objects.update(appearance={"front": "journal"}),
+            "the blog's time zone": lambda: Blog.objects.update(time_zone="Pacific/Kiritimati"),
+            "full texts in feeds": lambda: Blog.objects.update(full_feeds=True),
             "the same story elsewhere": lambda: AlsoAt.objects.create(post=post, item_id=self.other.item_id),
             "the item's link": lambda: Item.objects.filter(pk=self.other.item_id).update(link="https://else.example/"),
             "no longer elsewhere": lambda: AlsoAt.objects.all().delete(),
@@ -422,6 +427,12 @@ class Answers(TransactionTestCase):
                 self.assertEqual(answer.headers["Cache-Control"], "public, no-cache")
                 self.assertNotIn("Cookie", answer.headers.get("Vary", ""))
                 self.assertEqual(list(answer.cookies), [])
+
+    def test_the_news_of_two_days_change_with_the_clock_and_are_never_kept(self) -> None:
+        make_blog()
+        answer = Client().get("/blog/meadow/sitemap-news.xml")
+        self.assertEqual((answer.status_code, BLOG_HEADER in answer.headers), (200, False))
+        self.assertEqual(answer.headers["Cache-Control"], "no-cache")
 
     def test_a_person_of_the_desk_and_a_closed_post_are_not_for_everybody(self) -> None:
         blog = make_blog(owner=make_user())

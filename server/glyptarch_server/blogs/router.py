@@ -26,7 +26,7 @@ from glyptarch_server.blogs.schemas import (
     WordListIn,
     WordListOut,
 )
-from glyptarch_server.common.appearance import Appearance
+from glyptarch_server.common.appearance import look_of
 from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 
 if TYPE_CHECKING:
@@ -126,7 +126,7 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         time_zone=row.time_zone,
         player_hosts=row.player_hosts,
         full_feeds=row.full_feeds,
-        appearance=Appearance(**row.appearance),
+        appearance=look_of(row.appearance),
         version=row.version,
         categories=[category.name for category in queries.categories_of(row)],
         tags=[tag.name for tag in queries.tags_of(row)],

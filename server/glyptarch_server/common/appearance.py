@@ -5,12 +5,13 @@ Contrast is that of WCAG 2.2 (1.4.3): at least 4.5 to 1 for text.
 
 import hashlib
 import re
+from collections.abc import Mapping
 from typing import Annotated, Literal
 
 from ninja import Schema
-from pydantic import AfterValidator, Field, StringConstraints
+from pydantic import AfterValidator, Field, StringConstraints, ValidationError
 
-__all__ = ["Appearance", "colours_of", "contrast", "mark_of"]
+__all__ = ["Appearance", "colours_of", "contrast", "look_of", "mark_of"]
 
 _HEX = re.compile(r"#[0-9a-f]{6}")
 _LEAST = 4.5
@@ -86,6 +87,15 @@ class Appearance(Schema):
         """The names by which the style sheet knows the look."""
         names = (f"front-{self.front}", f"masthead-{self.masthead}", f"letters-{self.letters}")
         return " ".join((*names, f"density-{self.density}", f"corners-{self.corners}"))
+
+
+def look_of(stored: Mapping[str, object]) -> Appearance:
+    """Return a stored look. What the rules no longer allow gives way to the usual, so that the blog stays readable."""
+    try:
+        return Appearance.model_validate(stored)
+    except ValidationError as error:
+        wrong = {fault["loc"][0] for fault in error.errors()}
+        return Appearance.model_validate({name: value for name, value in stored.items() if name not in wrong})
 
 
 def colours_of(look: Appearance) -> dict[str, str]:

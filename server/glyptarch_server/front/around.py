@@ -12,7 +12,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone, translation
 
 from glyptarch_server.blogs.queries import is_member, public_blog
-from glyptarch_server.common.appearance import Appearance, colours_of
+from glyptarch_server.common.appearance import Appearance, colours_of, look_of
 from glyptarch_server.common.blog_changes import changes
 from glyptarch_server.common.page_cache import BLOG_HEADER
 from glyptarch_server.front.assets import stylesheet
@@ -93,7 +93,7 @@ def for_readers(request: HttpRequest, blog: "Blog", response: HttpResponse) -> H
 def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Appearance | None = None) -> dict[str, Any]:
     """Return the template context of every page of a blog, in its own look or another."""
     home = f"/blog/{blog.slug}/"
-    chosen = look or Appearance(**blog.appearance)
+    chosen = look or look_of(blog.appearance)
     return {
         "blog": blog,
         "home": home,

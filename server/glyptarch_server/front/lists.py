@@ -1,12 +1,11 @@
 """The lists of a blog.
 
-The front, sections, tags, sources, bylines, months, and what a search finds.
+The front, sections, tags, sources, bylines and months.
 """
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from http import HTTPStatus
 from typing import TYPE_CHECKING, Any
 from zoneinfo import ZoneInfo
 
@@ -16,9 +15,7 @@ from django.shortcuts import render
 from django.utils.formats import date_format
 from django.utils.translation import gettext, gettext_noop
 from django.views.decorators.http import require_safe
-from glyptarch_core.text import Passage, Term, clean_text, plain_text
 
-from glyptarch_server.common.client import client_of
 from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, of_a_blog
 from glyptarch_server.front.described import website
 from glyptarch_server.front.pages import said_date
@@ -26,7 +23,6 @@ from glyptarch_server.posts.for_readers import (
     byline_of,
     category_of,
     day_of,
-    found_posts,
     listed,
     months_of,
     posts_in_lists,
@@ -35,34 +31,28 @@ from glyptarch_server.posts.for_readers import (
     sources_of,
     tag_of,
     tags_of,
-    texts_of,
 )
-from glyptarch_server.throttle.actions import limit_of, take
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
     from glyptarch_server.posts.models import Post
 
 __all__ = [
+    "ON_A_PAGE",
     "archive_page",
-    "byline_page",
-    "category_page",
     "front_of",
     "front_page",
     "list_context",
     "month_page",
-    "search_page",
-    "source_page",
+    "page_number",
+    "part_page",
     "sources_page",
-    "tag_page",
     "tags_page",
     "within",
 ]
 
-_PAGE = 13
+ON_A_PAGE = 13
 _LONGEST_NUMBER = 6
-_LONGEST_SEARCH = 100
-_SEARCHES = limit_of("60 per minute", "searches")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,7 +72,7 @@ class Place:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Part:
+class _Kind:
     """A kind of part: how it is found, and what is said of it."""
 
     find: Callable[["Blog", str], Any]
@@ -93,29 +83,29 @@ class _Part:
     missing: str
 
 
-_PARTS: Mapping[str, _Part] = {
-    "section": _Part(
+_PARTS: Mapping[str, _Kind] = {
+    "section": _Kind(
         find=category_of,
         filed_under="category",
         heading=lambda section: str(section.name),
         about=gettext_noop("{name} on {blog}."),
         missing=gettext_noop("The blog has no such section."),
     ),
-    "tag": _Part(
+    "tag": _Kind(
         find=tag_of,
         filed_under="tag",
         heading=lambda tag: f"#{tag.name}",
         about=gettext_noop("All that {blog} has under {name}."),
         missing=gettext_noop("Nothing on the blog carries this tag."),
     ),
-    "source": _Part(
+    "source": _Kind(
         find=source_of,
         filed_under="source",
         heading=lambda source: str(source.title),
         about=gettext_noop("What {blog} has from {name}."),
         missing=gettext_noop("Nothing on the blog is from this source."),
     ),
-    "by": _Part(
+    "by": _Kind(
         find=byline_of,
         filed_under="byline",
         heading=lambda byline: str(byline.name),
@@ -155,12 +145,12 @@ def page_number(request: HttpRequest) -> int:
 def list_context(blog: "Blog", part: Place, number: int) -> dict[str, Any]:
     """Return what the page of a list shows. Raises Http404 where it has no such page."""
     # One more than a page shows whether an older page exists; counting all would take longer than the page.
-    listed_posts = listed(part.rows, slice((number - 1) * _PAGE, number * _PAGE + 1))
+    listed_posts = listed(part.rows, slice((number - 1) * ON_A_PAGE, number * ON_A_PAGE + 1))
     if not listed_posts and number > 1:
         raise Http404(gettext("The blog does not go back that far."))
     if not listed_posts and part.nothing:
         raise Http404(part.nothing)
-    posts = cards(blog, listed_posts[:_PAGE])
+    posts = cards(blog, listed_posts[:ON_A_PAGE])
     first_page = number == 1 and not part.heading
     return {
         "place": part,
@@ -170,7 +160,7 @@ def list_context(blog: "Blog", part: Place, number: int) -> dict[str, Any]:
         "posts": posts[1:] if first_page else posts,
         **(_told_day(blog, max(post.date for post in listed_posts)) if first_page and listed_posts else {}),
         "page": number,
-        "older": number + 1 if len(listed_posts) > _PAGE else None,
+        "older": number + 1 if len(listed_posts) > ON_A_PAGE else None,
         "about": " ".join(
             (
                 part.about or blog.tagline or blog.title,
@@ -206,36 +196,11 @@ def front_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     return _list(request, row, front_of(row, member=is_member_asking(request, row)))
 
 
-def _part(request: HttpRequest, row: "Blog", kind: str, slug: str) -> HttpResponse:
+@require_safe
+@of_a_blog
+def part_page(request: HttpRequest, row: "Blog", kind: str, slug: str) -> HttpResponse:
+    """Return the posts of a section, with a tag, from a source or under a byline."""
     return _list(request, row, within(row, kind, slug, member=is_member_asking(request, row)))
-
-
-@require_safe
-@of_a_blog
-def category_page(request: HttpRequest, row: "Blog", slug: str) -> HttpResponse:
-    """Return the posts of a category."""
-    return _part(request, row, "section", slug)
-
-
-@require_safe
-@of_a_blog
-def tag_page(request: HttpRequest, row: "Blog", slug: str) -> HttpResponse:
-    """Return the posts with a tag."""
-    return _part(request, row, "tag", slug)
-
-
-@require_safe
-@of_a_blog
-def source_page(request: HttpRequest, row: "Blog", slug: str) -> HttpResponse:
-    """Return the posts from a source."""
-    return _part(request, row, "source", slug)
-
-
-@require_safe
-@of_a_blog
-def byline_page(request: HttpRequest, row: "Blog", slug: str) -> HttpResponse:
-    """Return the posts under a byline."""
-    return _part(request, row, "by", slug)
 
 
 def _index(request: HttpRequest, row: "Blog", template: str, heading: str, **values: object) -> HttpResponse:
@@ -290,64 +255,3 @@ def sources_page(request: HttpRequest, row: "Blog") -> HttpResponse:
 def tags_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     """Return the tags of a blog's posts."""
     return _index(request, row, "front/tags.html", gettext("Tags"), tags=tags_of(row))
-
-
-@require_safe
-@of_a_blog
-def search_page(request: HttpRequest, row: "Blog") -> HttpResponse:
-    """Return the posts in which all words occur, the best first, with the words marked."""
-    words = clean_text(request.GET.get("q", ""))[:_LONGEST_SEARCH].strip()
-    number = page_number(request)
-    too_many = bool(words) and not take(_SEARCHES, client_of(request))
-    window = slice((number - 1) * _PAGE, number * _PAGE + 1)
-    found = listed(found_posts(row, words), window) if words and not too_many else []
-    texts = texts_of(row, [post.slug for post in found[:_PAGE]])
-    context = blog_context(request, row) | {
-        "heading": gettext("Search"),
-        "here": "search",
-        "words": words,
-        "too_many": too_many,
-        "posts": [
-            (
-                card,
-                pieces(card.title, words),
-                pieces(around_hit(" ".join(plain_text(texts.get(card.slug, "")).split()), words), words),
-            )
-            for card in cards(row, found[:_PAGE])
-        ],
-        "page": number,
-        "older": number + 1 if len(found) > _PAGE else None,
-    }
-    status = HTTPStatus.TOO_MANY_REQUESTS if too_many else HTTPStatus.OK
-    page = render(request, "front/search.html", context, status=status)
-    page["Cache-Control"] = "no-store"
-    return page
-
-
-_AROUND = 14
-"""The words shown before and after the first hit."""
-
-
-def pieces(text: str, words: str) -> list[tuple[str, bool]]:
-    """Return a text in pieces, each with whether it is one of the words that were looked for."""
-    shown = Passage(text)
-    terms = [term for word in Passage(words).words if (term := Term.parse(f"{word}*"))]
-    hits = sorted({(hit.start, hit.end) for term in terms for hit in shown.find(term)})
-    parts, at = list[tuple[str, bool]](), 0
-    for start, end in hits:
-        if start >= at:
-            parts += [(text[at:start], False), (text[start:end], True)]
-            at = end
-    return [part for part in (*parts, (text[at:], False)) if part[0]]
-
-
-def around_hit(text: str, words: str) -> str:
-    """Return the words around the first hit in a text. Its beginning without one."""
-    shown = Passage(text)
-    terms = [term for word in Passage(words).words if (term := Term.parse(f"{word}*"))]
-    first = min((hit.start for term in terms for hit in shown.find(term)), default=0)
-    place = sum(start < first for start, _ in shown.spans)
-    begin, end = max(0, place - _AROUND), min(len(shown.spans), place + 2 * _AROUND)
-    if begin >= end:
-        return ""
-    return f"{'… ' if begin else ''}{shown.between(begin, end)}{' …' if end < len(shown.spans) else ''}"

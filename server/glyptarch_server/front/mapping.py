@@ -41,8 +41,12 @@ def robots(request: HttpRequest) -> HttpResponse:
     return HttpResponse(text, content_type="text/plain; charset=utf-8")
 
 
+def _document(text: str) -> HttpResponse:
+    return HttpResponse(_HEAD + text, content_type="application/xml; charset=utf-8")
+
+
 def _xml(request: HttpRequest, blog: "Blog", text: str) -> HttpResponse:
-    return for_readers(request, blog, HttpResponse(_HEAD + text, content_type="application/xml; charset=utf-8"))
+    return for_readers(request, blog, _document(text))
 
 
 def _element(name: str, text: str) -> str:
@@ -96,7 +100,10 @@ def site_map(request: HttpRequest, blog: str, number: int) -> HttpResponse:
 
 @require_safe
 def news_map(request: HttpRequest, blog: str) -> HttpResponse:
-    """Return the posts of the last two days with their titles."""
+    """Return the posts of the last two days with their titles.
+
+    It changes with the clock, so it is never kept.
+    """
     row = public_blog_or_404(blog)
     home = request.build_absolute_uri(f"/blog/{row.slug}/")
     since = wiring.clock()() - timedelta(days=_NEWS_DAYS)
@@ -107,4 +114,6 @@ def news_map(request: HttpRequest, blog: str) -> HttpResponse:
         f"{_element('news:publication_date', _stamp(date))}{_element('news:title', title)}</news:news></url>"
         for slug, title, date, language in rows
     ]
-    return _xml(request, row, f"{_URLSET}{''.join(entries)}</urlset>")
+    answer = _document(f"{_URLSET}{''.join(entries)}</urlset>")
+    answer["Cache-Control"] = "no-cache"
+    return answer

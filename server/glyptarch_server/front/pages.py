@@ -12,7 +12,7 @@ from babel import Locale, UnknownLocaleError
 from babel.dates import format_date
 from django.utils import timezone
 from django.utils.html import escape
-from django.utils.translation import get_language
+from django.utils.translation import get_language, gettext
 from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.item import MediaKind
 from glyptarch_core.pictures import Shown, ShownPicture, media_of, show_copies
@@ -179,7 +179,7 @@ class PostView:
 
     def _beginning(self, words: int) -> str:
         if self.has_phrase:
-            return "Opens with a pass phrase."
+            return gettext("Opens with a pass phrase.")
         return cut([whole_words(" ".join(self.excerpt.split()))], unit=Unit.WORDS, count=words)
 
     @property

@@ -2,7 +2,7 @@
 
 from django.urls import path, re_path
 
-from glyptarch_server.front import feeds, lists, mapping, views
+from glyptarch_server.front import feeds, finding, lists, mapping, views
 
 _FORMS = (("feed.xml", "rss"), ("atom.xml", "atom"), ("feed.json", "json"))
 _PART = r"^(?P<blog>[-\w]+)/(?P<kind>section|tag|source|by)/(?P<slug>[^/]+)/"
@@ -14,15 +14,12 @@ urlpatterns = [
     path("<slug:blog>/sitemap.xml", mapping.site_map_index),
     path("<slug:blog>/sitemap-news.xml", mapping.news_map),
     path("<slug:blog>/sitemap-<int:number>.xml", mapping.site_map),
-    path("<slug:blog>/search/", lists.search_page),
+    path("<slug:blog>/search/", finding.search_page),
     path("<slug:blog>/archive/", lists.archive_page),
     path("<slug:blog>/archive/<int:year>/<int:month>/", lists.month_page),
     path("<slug:blog>/sources/", lists.sources_page),
     path("<slug:blog>/tags/", lists.tags_page),
-    path("<slug:blog>/section/<str:slug>/", lists.category_page),
-    path("<slug:blog>/tag/<str:slug>/", lists.tag_page),
-    path("<slug:blog>/source/<str:slug>/", lists.source_page),
-    path("<slug:blog>/by/<str:slug>/", lists.byline_page),
+    re_path(f"{_PART}$", lists.part_page),
     path("<slug:blog>/<str:slug>/", views.post_page),
     path("<slug:blog>/<str:slug>/comments/", views.comment_page),
 ]

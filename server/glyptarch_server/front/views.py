@@ -228,9 +228,10 @@ def _try_phrase(request: HttpRequest, post: Post) -> tuple[str, int]:
     """
     counts = (take(_PHRASES_BY_CLIENT, client_of(request), str(post.pk)), take(_PHRASES_BY_POST, str(post.pk)))
     if not all(counts):
-        return "It was tried too often. Wait ten minutes, then try again.", HTTPStatus.TOO_MANY_REQUESTS
+        return gettext("It was tried too often. Wait ten minutes, then try again."), HTTPStatus.TOO_MANY_REQUESTS
     if not constant_time_compare(request.POST.get("phrase", "").strip(), post.pass_phrase.strip()):
-        return "That is not the phrase. Look at it once more: spaces inside count, case as well.", HTTPStatus.FORBIDDEN
+        fault = gettext("That is not the phrase. Look at it once more: spaces inside count, case as well.")
+        return fault, HTTPStatus.FORBIDDEN
     request.session[_opened_key(post)] = True
     return "", HTTPStatus.OK
 
