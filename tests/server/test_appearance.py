@@ -8,7 +8,7 @@ from django.test import Client, SimpleTestCase, TestCase
 from glyptarch_server.blogs.actions import add_member
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.roles import Role
-from glyptarch_server.common.appearance import Appearance, colours_of, contrast, mark_of
+from glyptarch_server.common.appearance import Appearance, colours_of, contrast, look_of, mark_of
 from glyptarch_server.posts.models import Post
 from hypothesis import given
 from hypothesis import strategies as st
@@ -31,6 +31,10 @@ class Colours(SimpleTestCase):
         self.assertEqual(Appearance(accent=better).accent, better)
         with self.assertRaisesRegex(ValidationError, "is no colour"):
             Appearance(accent="red")
+
+    def test_what_is_stored_and_no_longer_allowed_gives_way_to_the_usual(self) -> None:
+        look = look_of({"front": "newer", "accent": "#ffcc00", "corners": "sharp", "gone": 1})
+        self.assertEqual((look.front, look.accent, look.corners), ("magazine", "#8a4b12", "sharp"))
 
     @given(COLOURS, COLOURS)
     def test_every_look_can_be_read_by_day_and_by_night(self, accent: str, ground: str) -> None:

@@ -78,6 +78,21 @@ class Pages(TestCase):
         self.assertIn("wtorek", self.page())
         self.assertIn(">Search<", self.page())
 
+    def test_any_tag_of_a_language_gives_a_page(self) -> None:
+        for tag in ("tlh", "zh-Hant-TW", "sr-Latn-RS", "de-CH", "x-meadow", "ar-EG"):
+            Blog.objects.update(language=tag)
+            page = self.client.get("/blog/meadow/")
+            self.assertEqual(page.status_code, 200, tag)
+            self.assertIn(f'lang="{tag}"', page.content.decode())
+
+    def test_a_pass_phrase_is_asked_for_in_the_language(self) -> None:
+        Blog.objects.update(language="de")
+        Post.objects.update(visibility="phrase", pass_phrase="dunkles Feld")
+        address = f"/blog/meadow/{Post.objects.order_by('pk')[0].slug}/"
+        self.assertIn("Öffnet sich mit einem Kennwort", self.client.get("/blog/meadow/").content.decode())
+        wrong = self.client.post(address, {"phrase": "x"}).content.decode()
+        self.assertIn("Das ist nicht das Kennwort", wrong)
+
     def test_what_is_missing_says_so_in_the_language_and_the_next_request_is_not_changed(self) -> None:
         Blog.objects.update(language="de")
         self.assertIn("Unter dieser Adresse steht nichts", self.page("section/none/"))

@@ -8,6 +8,7 @@ import json
 import re
 from datetime import UTC, datetime, timedelta
 from typing import Any
+from unittest import mock
 from xml.etree import ElementTree as ET
 
 import feedparser
@@ -15,6 +16,7 @@ from django.test import Client, TestCase
 from django.utils import timezone
 from glyptarch_core.draft import Visibility
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.posts import for_readers
 from glyptarch_server.posts.models import Post
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, run
@@ -54,6 +56,11 @@ class Finding(TestCase):
         self.assertIn("No post has this word", self.page("search/", q="comet"))
         Post.objects.filter(pk=self.post.pk).update(visibility=Visibility.PHRASE.value, pass_phrase="x")
         self.assertIn("No post has this word", self.page("search/", q="comet"))
+
+    def test_a_word_that_nearly_every_post_has_is_weighed_in_the_newest_only(self) -> None:
+        with mock.patch.object(for_readers, "_MOST_RANKED", 3):
+            self.assertEqual(self.page("search/", q="story number").count("<mark>Story</mark>"), 3)
+        self.assertEqual(self.page("search/", q="story number").count("<mark>Story</mark>"), 13)
 
     def test_searching_very_often_is_asked_to_wait(self) -> None:
         statuses = [self.client.get("/blog/meadow/search/", {"q": "comet"}).status_code for _ in range(62)]
