@@ -9,6 +9,7 @@ import statistics
 import time
 from collections.abc import Callable, Mapping
 from typing import Any
+from unittest.mock import patch
 
 from benchmarks.database import NOW, empty_database, give_defaults, sql
 
@@ -110,8 +111,8 @@ def fill(blog: int, posts: int, items: int) -> None:
         "AND t.slug IN ('t' || (p.item_id %% %(tags)s), CASE WHEN p.item_id %% 3 = 0 THEN 't0' END) WHERE p.blog_id = %(blog)s"
     )
     run(
-        "INSERT INTO runs_run (campaign_id, revision_id, state, stop_asked, asked_at, begun_at, ended_at, sources, sources_read, "
-        "fresh, to_decide, failure, tries, verdicts) SELECT c.id, r.id, 'done', false, x.at, x.at, x.at, 1, 1, 1, 1, '', 1, '{}' "
+        "INSERT INTO runs_run (campaign_id, revision_id, state, asked_at, begun_at, ended_at, sources, sources_read, "
+        "fresh, to_decide, failure, verdicts) SELECT c.id, r.id, 'done', x.at, x.at, x.at, 1, 1, 1, 1, '', '{}' "
         "FROM (SELECT n, %(now)s::timestamptz - make_interval(hours => n) AS at FROM generate_series(1, %(runs)s) n) x "
         "JOIN campaigns_campaign c ON c.blog_id = %(blog)s AND c.slug = 'c' || (x.n %% %(campaigns)s) "
         "JOIN campaigns_revision r ON r.campaign_id = c.id"
@@ -149,6 +150,15 @@ def _pages(slug: str, *, deep: int) -> Mapping[str, str]:
         "blog: a post": f"{blog}/{newest.slug}/",
         "blog: no such post": f"{blog}/no-such-post/",
         "blog: RSS": f"{blog}/feed.xml",
+        "blog: a source": f"{blog}/source/s3/",
+        "blog: the archive": f"{blog}/archive/",
+        "blog: the sources": f"{blog}/sources/",
+        "blog: the tags": f"{blog}/tags/",
+        "blog: search, a word of every post": f"{blog}/search/?q=post",
+        "blog: search, two words": f"{blog}/search/?q=comet night",
+        "blog: search, nothing": f"{blog}/search/?q=zzzyx",
+        "blog: the site maps": f"{blog}/sitemap.xml",
+        "blog: a site map": f"{blog}/sitemap-1.xml",
         "desk: posts": f"{desk}/posts",
         f"desk: posts at {deep}": f"{desk}/posts?offset={deep}",
         "desk: held posts": f"{desk}/posts?state=held",
@@ -288,6 +298,8 @@ def main() -> bool:
         begun = time.perf_counter()
         _make()
         print(f"{_POSTS:,} posts, {_ITEMS:,} items, made in {time.perf_counter() - begun:.0f} s")
-        slow = _report()
+        # One reader may search 60 times in a minute.
+        with patch("glyptarch_server.front.finding.take", return_value=True):
+            slow = _report()
         print("Every page keeps to 100 ms without a sequential scan." if not slow else f"{slow} do not keep to it.")
     return not slow

@@ -79,15 +79,19 @@ def words_of(part: str) -> frozenset[str]:
 
 
 def alternatives(*parts: str, fewest: int = 1) -> str:
-    """Return the phrases of all languages for parts of the record, as alternatives of a regular expression.
+    """Return the phrases of all languages for parts of the record.
 
+    They are alternatives of a regular expression.
     ``fewest`` leaves out phrases of fewer words: a single word such as “Anzeige” also stands in running text.
     """
     return any_of(phrase for part in parts for phrase in words_of(part) if _words_in(phrase) >= fewest)
 
 
 def any_of(phrases: Iterable[str]) -> str:
-    """Return phrases as alternatives of a regular expression, longest first, with any space between words."""
+    """Return phrases as alternatives of a regular expression.
+
+    The longest come first, and any space may stand between words.
+    """
     found = sorted(set(phrases), key=lambda phrase: (-len(phrase), phrase))
     return "|".join(re.escape(phrase).replace(r"\ ", r"\s+") for phrase in found)
 

@@ -69,7 +69,10 @@ def name_in_byline(text: str, language: str = "") -> str:
 
 
 def name_beside(text: str, language: str = "") -> str:
-    """Return the name in what stands beside a date on one line: “| Anna Bee”, “Posted by Anna Bee in Sport”."""
+    """Return the name beside a date on one line.
+
+    The text is without the date: “| Anna Bee”, “Posted by Anna Bee in Sport”.
+    """
     if match := _bylines(language.partition("-")[0].lower())[1].search(text):
         words = list(takewhile(_may_stand_in_name, match["name"].split()))
         name = author_name(" ".join(words), language)

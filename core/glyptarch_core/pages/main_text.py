@@ -341,7 +341,7 @@ def _without_edges(root: HtmlElement, language: str) -> None:
         text = text_in(element)
         if len(text.split()) > _SHORT or (len(text) > 60 and text[-1:] in ".!?"):  # noqa: PLR2004 - a sentence
             break
-        label = bool(_LEAD_LINES.match(text)) or bool(name_in_byline(text, language))
+        label = _is_label(text, language)
         if element.tag in {"h2", "h3"} and not label:
             break
         if label or element.tag in {"time", "address"} or _is_date(text):
@@ -349,11 +349,15 @@ def _without_edges(root: HtmlElement, language: str) -> None:
     for element in reversed(_leaves(root)[-8:]):
         text = text_in(element)
         ends = text[-1:] in '.!?…"”»)。！？।:'
-        label = element.tag in _HEADINGS or _LEAD_LINES.match(text) or name_in_byline(text, language) or _is_date(text)
+        label = element.tag in _HEADINGS or _is_label(text, language) or _is_date(text)
         if len(text.split()) > _SHORT or (ends and not label):
             break
         if label and element.getparent() is not None:
             _drop(element)
+
+
+def _is_label(text: str, language: str) -> bool:
+    return bool(_LEAD_LINES.match(text) or name_in_byline(text, language))
 
 
 def _is_date(text: str) -> bool:

@@ -90,7 +90,10 @@ class Appearance(Schema):
 
 
 def look_of(stored: Mapping[str, object]) -> Appearance:
-    """Return a stored look. What the rules no longer allow gives way to the usual, so that the blog stays readable."""
+    """Return a stored look.
+
+    What the rules no longer allow gives way to the usual, so that the blog stays readable.
+    """
     try:
         return Appearance.model_validate(stored)
     except ValidationError as error:
