@@ -12,7 +12,7 @@ from glyptarch_core.text import Passage, Term, clean_text, plain_text
 from glyptarch_server.common.client import client_of
 from glyptarch_server.front.around import blog_context, cards, of_a_blog
 from glyptarch_server.front.lists import ON_A_PAGE, page_number
-from glyptarch_server.posts.for_readers import found_posts, listed, texts_of
+from glyptarch_server.posts.for_readers import found_posts, texts_of
 from glyptarch_server.throttle.actions import limit_of, take
 
 if TYPE_CHECKING:
@@ -34,7 +34,7 @@ def search_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     number = page_number(request)
     too_many = bool(words) and not take(_SEARCHES, client_of(request))
     window = slice((number - 1) * ON_A_PAGE, number * ON_A_PAGE + 1)
-    found = listed(found_posts(row, words), window) if words and not too_many else []
+    found = found_posts(row, words, window) if words and not too_many else []
     texts = texts_of(row, [post.slug for post in found[:ON_A_PAGE]])
     context = blog_context(request, row) | {
         "heading": gettext("Search"),

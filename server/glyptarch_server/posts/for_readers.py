@@ -7,7 +7,7 @@ from urllib.parse import urlsplit
 from zoneinfo import ZoneInfo
 
 from django.contrib.postgres.search import SearchRank
-from django.db.models import Count, Exists, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import TruncMonth
 from glyptarch_core.draft import Visibility
 
@@ -304,21 +304,26 @@ def byline_of(blog: Blog, slug: str) -> Byline | None:
     return Byline.objects.filter(blog=blog, slug=slug).first()
 
 
-def found_posts(blog: Blog, words: str) -> QuerySet[Post]:
-    """Return the posts for everybody whose title or text has all words, or words that begin so.
+_MOST_RANKED = 500
 
-    The best of the newest come first: a word in the title weighs most, then newer ones.
+
+def found_posts(blog: Blog, words: str, window: slice) -> list[ListedPost]:
+    """Return some of the posts for everybody whose title or text has all words, or words that begin so.
+
+    The best come first: a word in the title weighs most, then newer ones. Where more than ``_MOST_RANKED`` posts have
+    the words, the newest come first, because weighing them all would take seconds.
     """
     query = word_query(words)
     if query is None:
-        return Post.objects.none()
-    rows = posts_in_lists(blog, visibility=Visibility.PUBLIC.value, found_by=query)
-    newest = rows.order_by("-date", "-pk").values("pk")[:_MOST_RANKED]
-    return Post.objects.filter(pk__in=newest).order_by(SearchRank("found_by", query).desc(), "-date", "-pk")
-
-
-_MOST_RANKED = 2000
-"""A common word is in nearly every post. Weighing the newest with it takes a bounded time."""
+        return []
+    rows = posts_in_lists(blog, visibility=Visibility.PUBLIC.value, found_by=query).order_by("-date", "-pk")
+    with by_index():
+        numbers = list(rows.order_by().values_list("pk", flat=True)[: _MOST_RANKED + 1])
+    if len(numbers) > _MOST_RANKED:
+        with by_index(in_order=True):
+            return listed(rows, window)
+    best_first = Post.objects.filter(pk__in=numbers).order_by(SearchRank(F("found_by"), query).desc(), "-date", "-pk")
+    return listed(best_first, window)
 
 
 def texts_of(blog: Blog, slugs: Sequence[str]) -> dict[str, str]:
