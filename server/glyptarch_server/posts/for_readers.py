@@ -308,7 +308,7 @@ _MOST_RANKED = 500
 
 
 def found_posts(blog: Blog, words: str, window: slice) -> list[ListedPost]:
-    """Return some of the posts for everybody whose title or text has all words, or words that begin so.
+    """Return the posts in which all words occur, or words that begin so.
 
     The best come first: a word in the title weighs most, then newer ones. Where more than ``_MOST_RANKED`` posts have
     the words, the newest come first, because weighing them all would take seconds.
