@@ -5,7 +5,7 @@ Tasks ask for them, readers claim them: fairly, and never twice at once.
 
 import threading
 from collections.abc import Iterator, Sequence
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 from unittest.mock import patch
 
@@ -17,8 +17,26 @@ from glyptarch_server.runs import carry_out as carrying
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources import asking
-from glyptarch_server.sources.asking import CLAIMED_FOR, answer, any_pending, ask_for, asked_of, claim, release, renew
-from glyptarch_server.sources.models import FullText, PendingReading, Reading, ReadRequest, Source
+from glyptarch_server.sources.asking import (
+    CLAIMED_FOR,
+    answer,
+    any_pending,
+    ask_by_plan,
+    ask_for,
+    asked_of,
+    claim,
+    release,
+    renew,
+)
+from glyptarch_server.sources.models import (
+    FullText,
+    PendingReading,
+    PlatformAsk,
+    Reading,
+    ReadRequest,
+    Source,
+    SourceState,
+)
 from glyptarch_server.tasks import carrying as tasks
 from glyptarch_server.tasks.lifecycle import LaterError
 from glyptarch_server.tasks.models import Task
@@ -171,6 +189,52 @@ class Asked(ReaderCase):
             ask_for(task, sources)
         with self.assertNumQueries(5):
             self.keys()
+
+
+class ByItsOwnPlan(ReaderCase):
+    """Sources that nothing asks for are read all the same, an hour after they may be."""
+
+    def planned(self, *, most: int = 10, **since: datetime | bool | None) -> list[str]:
+        """Return what is asked for an hour after ``NOW``, where the first source has fields of its own."""
+        state = {name: since.pop(name) for name in ("next_read_at", "gone_at") if name in since}
+        SourceState.objects.update(next_read_at=NOW)
+        SourceState.objects.filter(source=self.sources[0]).update(**state)
+        Source.objects.filter(pk=self.sources[0].pk).update(**since)
+        ask_by_plan(now=NOW + timedelta(hours=1), most=most)
+        return [row.source.key for row in PendingReading.objects.order_by("turn").select_related("source")]
+
+    def test_a_source_is_asked_for_once_and_read(self) -> None:
+        self.assertEqual(len(self.planned()), 6)
+        self.assertEqual(ask_by_plan(now=NOW + timedelta(hours=2), most=10), 0, "they wait already")
+        self.read()
+        self.assertEqual(Reading.objects.count(), 6)
+        self.assertFalse(any_pending())
+
+    def test_not_within_an_hour(self) -> None:
+        self.assertNotIn("s0", self.planned(next_read_at=NOW + timedelta(seconds=1)))
+
+    def test_a_source_that_was_never_read(self) -> None:
+        self.assertIn("s0", self.planned(next_read_at=None, added_at=NOW))
+
+    def test_a_new_source_is_left_to_whoever_added_it(self) -> None:
+        self.assertNotIn("s0", self.planned(next_read_at=None, added_at=NOW + timedelta(minutes=1)))
+
+    def test_paused_gone_and_withdrawn_ones_are_left_out(self) -> None:
+        for state in ({"paused": True}, {"gone_at": NOW}, {"blocked_at": NOW}, {"removed_at": NOW}):
+            with self.subTest(state), transaction.atomic():
+                self.assertEqual(len(self.planned(**state)), 5)
+                transaction.set_rollback(True)
+
+    def test_platforms_are_left_out(self) -> None:
+        PlatformAsk.objects.create(source=self.sources[0], platform="shop")
+        self.assertNotIn("s0", self.planned())
+
+    def test_what_tasks_ask_for_comes_first(self) -> None:
+        ask_for(self.task("Late"), [self.sources[5]])
+        self.assertEqual(self.planned()[0], "s5")
+
+    def test_so_many_at_once_the_longest_due_first(self) -> None:
+        self.assertEqual(self.planned(most=1, next_read_at=NOW - timedelta(hours=1)), ["s0"])
 
 
 class Failures(ReaderCase):

@@ -12,7 +12,7 @@ from glyptarch_server.common.problems import NotFound
 from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import posts_titled
 
-__all__ = ["comment_of", "comments_under", "listed_comments", "state_counts"]
+__all__ = ["comment_of", "comments_under", "listed_comments", "state_counts", "waiting_comments"]
 
 _MOST_SHOWN = 500
 
@@ -33,6 +33,11 @@ def state_counts(blog: Blog) -> dict[str, int]:
     with by_index():
         counted = dict(Comment.objects.filter(blog=blog).values_list("state").annotate(number=Count("*")))
     return {state.value: counted.get(state.value, 0) for state in CommentState}
+
+
+def waiting_comments(blog: Blog) -> QuerySet[Comment]:
+    """Return the comments of a blog that wait for a decision."""
+    return Comment.objects.filter(blog=blog, state=CommentState.WAITING.value)
 
 
 def comment_of(blog: Blog, number: int) -> Comment:

@@ -21,7 +21,7 @@ from glyptarch_server.notices import messages, queries
 from glyptarch_server.notices.messages import Message
 from glyptarch_server.notices.models import CampaignAddress, Choice, Digest, Problem, Told
 from glyptarch_server.posts.models import Post
-from glyptarch_server.posts.queries import held_count
+from glyptarch_server.posts.queries import held_posts
 from glyptarch_server.runs.models import Run
 
 __all__ = ["choose", "set_campaign_address", "tell_all"]
@@ -160,4 +160,4 @@ def _tell_day(blog: Blog, readers: Sequence[Choice], *, now: datetime) -> None:
         return
     posts = [(post.title, _link(post, blog)) for post in queries.posts_out(blog, now - timedelta(days=1), now)]
     problems = list(queries.problems_now(blog).values())
-    _send_to(readers, messages.daily(blog.title, posts, held_count(blog), problems, desk=_desk(blog)))
+    _send_to(readers, messages.daily(blog.title, posts, held_posts(blog).count(), problems, desk=_desk(blog)))

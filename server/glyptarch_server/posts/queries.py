@@ -27,13 +27,13 @@ __all__ = [
     "campaign_counts",
     "campaign_days",
     "change_of",
-    "corrected_count",
-    "held_count",
+    "held_posts",
     "held_reasons",
     "kept_views",
     "latest_posts",
     "listed_changes",
     "listed_takedowns",
+    "open_corrections",
     "out_since",
     "own_numbers",
     "post_of",
@@ -140,25 +140,26 @@ def held_reasons(blog: Blog) -> dict[str, int]:
         return dict(rows[:50])
 
 
-def held_count(blog: Blog) -> int:
-    """Return the number of held posts of a blog."""
-    return Post.objects.filter(blog=blog, state=PostState.HELD.value).count()
+def held_posts(blog: Blog) -> QuerySet[Post]:
+    """Return the held posts of a blog."""
+    return Post.objects.filter(blog=blog, state=PostState.HELD.value)
 
 
 def latest_posts(blog: Blog, most: int) -> list[Post]:
     """Return the published posts with the latest dates."""
-    rows = with_names(Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value)).only(*LISTED)
-    return list(rows.order_by("-date", "-pk")[:most])
+    rows = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value).select_related("category", "campaign")
+    shown = rows.only("title", "lead_url", "date", "category__name", "campaign__name")
+    return list(shown.order_by("-date", "-pk")[:most])
 
 
-def out_since(blog: Blog, since: datetime) -> int:
-    """Return the number of posts published since a time."""
-    return Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, out_at__gte=since).count()
+def out_since(blog: Blog, since: datetime) -> QuerySet[Post]:
+    """Return the posts published since a time."""
+    return Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, out_at__gte=since)
 
 
-def corrected_count(blog: Blog) -> int:
-    """Return how many published posts of a blog their sources have corrected."""
-    return Correction.objects.filter(post__blog=blog, post__state=PostState.PUBLISHED.value).count()
+def open_corrections(blog: Blog) -> QuerySet[Correction]:
+    """Return the corrections by sources of published posts of a blog."""
+    return Correction.objects.filter(post__blog=blog, post__state=PostState.PUBLISHED.value)
 
 
 def post_of(blog: Blog, post_id: int) -> Post:

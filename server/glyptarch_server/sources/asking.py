@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db import transaction
-from django.db.models import Count, Exists, Min, OuterRef, Q
+from django.db.models import Count, Exists, Max, Min, OuterRef, Q
 
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.sources.models import PendingReading, Reading, ReadRequest, Source
@@ -16,6 +16,7 @@ __all__ = [
     "Asked",
     "answer",
     "any_pending",
+    "ask_by_plan",
     "ask_for",
     "asked_of",
     "claim",
@@ -25,6 +26,9 @@ __all__ = [
 ]
 
 CLAIMED_FOR = timedelta(seconds=30)
+
+_UNASKED = timedelta(hours=1)
+"""A source that nothing has asked for this long, though it may be read, is read by its own plan."""
 
 
 def _is_slow(source: Source) -> bool:
@@ -53,6 +57,28 @@ def ask_for(task_id: int, sources: Sequence[Source]) -> None:
         PendingReading.objects.bulk_create(
             rows, update_conflicts=True, unique_fields=["source"], update_fields=["turn"], batch_size=1000
         )
+
+
+def ask_by_plan(*, now: datetime, most: int) -> int:
+    """Ask for sources that may have been read for an hour, without anything asking for them.
+
+    Returns their number.
+    So items are on record for the bench before a campaign runs, and health is known of sources without a schedule.
+    These come after all that tasks ask for. Platforms are left out, since each request counts against their quota.
+    ``next_read_at`` has no index: each reading would write it, and this is asked once a minute.
+    """
+    waiting = PendingReading.objects.filter(source=OuterRef("pk"))
+    due = Q(state__next_read_at__lte=now - _UNASKED) | Q(state__next_read_at=None, added_at__lte=now - _UNASKED)
+    open_to_all = Q(paused=False, blocked_at=None, removed_at=None, blog__removed_at=None, state__gone_at=None)
+    sources = Source.objects.filter(due, open_to_all, ~Exists(waiting), ask_row=None).order_by("state__next_read_at")
+    with transaction.atomic():
+        last = PendingReading.objects.aggregate(turn=Max("turn"))["turn"] or 0
+        rows = [
+            PendingReading(source=source, slow=_is_slow(source), turn=last + place)
+            for place, source in enumerate(sources[:most], 1)
+        ]
+        PendingReading.objects.bulk_create(rows, ignore_conflicts=True, batch_size=1000)
+    return len(rows)
 
 
 def any_pending() -> bool:

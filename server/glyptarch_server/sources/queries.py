@@ -39,6 +39,7 @@ __all__ = [
     "sources_labelled",
     "troubles_of",
     "unknown_keys",
+    "worst_sources",
 ]
 
 _WORST_FIRST = (Health.FAILING, Health.GONE, Health.CHANGED, Health.UNSTEADY, Health.QUIET, Health.UNREAD, Health.OK)
@@ -69,9 +70,19 @@ def listed_sources(
         )
     )
     if sort == "health":
-        worst = Case(*(When(state__health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
-        return rows.order_by(worst, "title", "pk")
+        return rows.order_by(_by_health(), "title", "pk")
     return rows.order_by(*_SORTS.get(sort, _SORTS["title"]))
+
+
+def _by_health() -> Case:
+    """Order the worst health first."""
+    return Case(*(When(state__health=name, then=place) for place, name in enumerate(_WORST_FIRST)), default=9)
+
+
+def worst_sources(blog: Blog, most: int) -> list[Source]:
+    """Return key, title and health of the sources of a blog whose health is worst."""
+    rows = _active(blog).select_related(None).select_related("state").only("key", "title", "state__health")
+    return list(rows.order_by(_by_health(), "title", "pk")[:most])
 
 
 def _narrowed(rows: QuerySet[Source], *, search: str, health: str, label: str) -> QuerySet[Source]:
@@ -252,7 +263,8 @@ def items_by_day(sources: Collection[Source], *, now: datetime, days: int = 14) 
     first = (now - timedelta(days=days - 1)).replace(hour=0, minute=0, second=0, microsecond=0)
     keys = [source.pk for source in sources]
     rows = (
-        Source.objects.filter(pk__in=keys, items__dated__gte=first)
+        Source.objects.select_related(None)
+        .filter(pk__in=keys, items__dated__gte=first)
         .values("pk", day=TruncDate("items__dated"))
         .annotate(number=Count("items__dated"))
     )

@@ -1,20 +1,22 @@
 """Today, put together from what the other apps know."""
 
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 from zoneinfo import ZoneInfo
 
+from django.db import transaction
 from glyptarch_core.causes import cause_of
 from glyptarch_core.health import Health
 from glyptarch_core.schedule import next_times
 
 from glyptarch_server.campaigns.queries import listed_campaigns, schedule_of
-from glyptarch_server.comments.queries import state_counts as comment_counts
-from glyptarch_server.posts.queries import campaign_counts, corrected_count, held_count, latest_posts, out_since
+from glyptarch_server.comments.queries import waiting_comments
+from glyptarch_server.common.lookups import by_index, counts_of
+from glyptarch_server.posts.queries import campaign_counts, held_posts, latest_posts, open_corrections, out_since
 from glyptarch_server.runs import queries as runs
-from glyptarch_server.sources.queries import Trouble, items_by_day, listed_sources, troubles_of
+from glyptarch_server.sources.queries import Trouble, items_by_day, listed_sources, troubles_of, worst_sources
 from glyptarch_server.today.schemas import (
     DayOut,
     LatestPostOut,
@@ -49,27 +51,40 @@ _KEPT = ("publish", "hold", "draft", "private", "scheduled")
 
 
 def today_out(blog: "Blog", *, now: datetime) -> TodayOut:
-    """Return the first screen of a blog's desk."""
+    """Return the first screen of a blog's desk, all of it from one moment."""
+    with transaction.atomic():
+        return _today(blog, now=now)
+
+
+def _today(blog: "Blog", *, now: datetime) -> TodayOut:
     zone = ZoneInfo(blog.time_zone)
     midnight = now.astimezone(zone).replace(hour=0, minute=0, second=0, microsecond=0)
     rows = listed_campaigns(blog)
     campaigns = list(runs.by_last_run(rows, sort="next")[:_MOST_LINES])
     done = runs.runs_since(campaigns, min(now - _BACK, midnight))
     counts = campaign_counts(campaigns)
-    sources = list(listed_sources(blog, sort="health")[:_MOST_SOURCES])
+    sources = worst_sources(blog, _MOST_SOURCES)
     days = items_by_day(sources, now=now)
+    with by_index():
+        numbers = counts_of(
+            campaigns=rows,
+            out=out_since(blog, midnight),
+            held=held_posts(blog),
+            comments=waiting_comments(blog),
+            corrections=open_corrections(blog),
+        )
     return TodayOut(
         now=now,
         since=now - _BACK,
         until=now + _AHEAD,
         time_zone=blog.time_zone,
-        out_today=out_since(blog, midnight),
-        needs=list(_needs(blog, campaigns, now=now, zone=zone)),
+        out_today=numbers["out"],
+        needs=list(_needs(blog, campaigns, numbers, now=now, zone=zone)),
         lines=[
             _line(row, done[row.pk], counts[row.pk].get("held", 0), now=now, midnight=midnight, zone=zone)
             for row in campaigns
         ],
-        campaigns=rows.count(),
+        campaigns=numbers["campaigns"],
         latest=[
             LatestPostOut(
                 id=post.pk,
@@ -125,21 +140,19 @@ _HEALTH_NEEDS = {
 }
 
 
-def _needs(blog: "Blog", campaigns: Sequence["Campaign"], *, now: datetime, zone: ZoneInfo) -> Iterator[NeedOut]:
+def _needs(
+    blog: "Blog", campaigns: Sequence["Campaign"], numbers: Mapping[str, int], *, now: datetime, zone: ZoneInfo
+) -> Iterator[NeedOut]:
     """Yield tasks for people, most urgent first."""
     late_sources = list(_source_needs(blog))
     failed = list(runs.by_last_run(listed_campaigns(blog), failed=True)[:_MOST_FAILED])
     for run in runs.last_runs(failed).values():
         data = {"run": run.pk, "campaign": run.campaign.name, "failure": run.failure}
         late_sources.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
-    held, waiting = held_count(blog), comment_counts(blog).get("waiting", 0)
-    if held:
-        late_sources.append(NeedOut(code=NeedCode.POSTS_HELD, data={"number": held}))
-    if waiting:
-        late_sources.append(NeedOut(code=NeedCode.COMMENTS, data={"number": waiting}))
-    corrected = corrected_count(blog)
-    if corrected:
-        late_sources.append(NeedOut(code=NeedCode.CORRECTIONS, data={"number": corrected}))
+    counted = ((NeedCode.POSTS_HELD, "held"), (NeedCode.COMMENTS, "comments"), (NeedCode.CORRECTIONS, "corrections"))
+    for code, name in counted:
+        if numbers[name]:
+            late_sources.append(NeedOut(code=code, data={"number": numbers[name]}))
     today = now.astimezone(zone).date()
     for campaign in campaigns:
         last = schedule_of(campaign).last_day
