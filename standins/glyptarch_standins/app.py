@@ -11,6 +11,7 @@ from aiohttp import web
 
 from glyptarch_standins import bulletin, podcast
 from glyptarch_standins.bucket import Buckets
+from glyptarch_standins.exchange import Exchange
 from glyptarch_standins.faults import FAULTS
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
 from glyptarch_standins.hub import HUB_FAULTS, Hub
@@ -390,6 +391,7 @@ def make_app(world: World) -> web.Application:
             web.get("/bulletin/", _bulletin),
             *_platforms(world).routes(),
             *world.buckets.routes(),
+            *Exchange().routes(),
             web.get("/bulletin/app.js", _bulletin_app),
             web.get("/bulletin/tonight.json", _tonight),
             web.get("/bulletin/staff/", _staff),

@@ -6,8 +6,6 @@ from collections.abc import Iterator
 from datetime import datetime
 from typing import Any
 
-from price_parser import Price
-
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Media, MediaKind, MediaOrigin
 from glyptarch_core.readers.dates import moment_of
@@ -15,10 +13,10 @@ from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import plain_text, text_to_html
 from glyptarch_core.text.foreign_json import load_json
+from glyptarch_core.text.prices import HIGHEST, amount_of
 
 __all__ = ["Row", "loaded"]
 
-_LONGEST_PRICE = 60
 _MARKUP = re.compile(r"<[a-zA-Z/][^<>]{0,500}>")
 
 
@@ -80,10 +78,12 @@ class Row:
         return number if math.isfinite(number) else None
 
     def price(self, path: str) -> float | None:
-        """Return the amount of a price, also of one written as “1.299,00 €”, “$12.99” or “12,99”."""
-        if self.number(path) is not None:
-            return self.number(path)
-        return Price.fromstring(self.text(path)[:_LONGEST_PRICE]).amount_float
+        """Return the amount of a price, a number or one written as “1.299,00 €”, “$12.99” or “12,99”."""
+        number = self.number(path)
+        if number is None:
+            amount = amount_of(self.text(path))
+            return None if amount is None else float(amount)
+        return number if 0 < number < HIGHEST else None
 
     def address(self, base: str) -> str:
         """Return an absolute address.
