@@ -27,7 +27,10 @@ def _basic(user: str) -> str:
 
 
 class Exchange:
-    """The API. It remembers what it was asked; ``broken`` and ``refuses_tokens`` make it fail."""
+    """The API, which remembers what it was asked.
+
+    ``broken`` and ``refuses_tokens`` make it fail.
+    """
 
     def __init__(self) -> None:
         self.asked: list[web.Request] = []
@@ -68,7 +71,7 @@ class Exchange:
         return web.json_response(_rows(1))
 
     async def _token(self, request: web.Request) -> web.Response:
-        """Give a program its token: OAuth 2, client credentials (RFC 6749, 4.4)."""
+        """Answer a program with its token: OAuth 2, client credentials (RFC 6749, 4.4)."""
         form = await request.post()
         known = request.headers.get("Authorization") == _basic(_PROGRAM)
         if self.refuses_tokens or not known or form["grant_type"] != "client_credentials":
@@ -77,13 +80,13 @@ class Exchange:
         return web.json_response({"access_token": f"t{self.tokens}", "expires_in": 3600})
 
     async def _open(self, request: web.Request) -> web.Response:
-        """Open to whoever has the latest token."""
+        """Open to the program that has the latest token."""
         if request.headers.get("Authorization") != f"Bearer t{self.tokens}":
             return web.json_response({}, status=401)
         return web.json_response(_rows(1))
 
     async def _paged(self, request: web.Request) -> web.Response:
-        """Name the next page by its address; the last one lies at another host."""
+        """Name the next page by its address. The last one lies at another host."""
         self.asked.append(request)
         page = int(request.query.get("page", "1"))
         following = {1: "/exchange/paged?page=2", 2: f"{_ELSEWHERE}/exchange/paged?page=3"}[page]

@@ -195,7 +195,10 @@ class ByItsOwnPlan(ReaderCase):
     """Sources that nothing asks for are read all the same, an hour after they may be."""
 
     def planned(self, *, most: int = 10, **since: datetime | bool | None) -> list[str]:
-        """Return what is asked for an hour after ``NOW``, where the first source has fields of its own."""
+        """Return what is asked for an hour after ``NOW``.
+
+        The first source has fields of its own.
+        """
         state = {name: since.pop(name) for name in ("next_read_at", "gone_at") if name in since}
         SourceState.objects.update(next_read_at=NOW)
         SourceState.objects.filter(source=self.sources[0]).update(**state)

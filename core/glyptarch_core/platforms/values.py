@@ -78,7 +78,10 @@ class Row:
         return number if math.isfinite(number) else None
 
     def price(self, path: str) -> float | None:
-        """Return the amount of a price, a number or one written as “1.299,00 €”, “$12.99” or “12,99”."""
+        """Return the amount of a price.
+
+        It is a number, or a text such as “1.299,00 €”, “$12.99” or “12,99”.
+        """
         number = self.number(path)
         if number is None:
             amount = amount_of(self.text(path))

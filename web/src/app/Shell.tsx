@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import { ChevronDown, ExternalLink, Moon, Search, Sun, UserRound } from "lucide-react";
 import { useState } from "react";
@@ -7,6 +7,7 @@ import { blogsQuery } from "@/api/blogs";
 import { waitingQuery } from "@/api/comments";
 import { heldQuery } from "@/api/posts";
 import { type Session, sessionQuery, signOut } from "@/api/session";
+import { useChange } from "@/api/useChange";
 import { desk, publicBlog } from "@/lib/blog-path";
 import { count } from "@/lib/format";
 import { roleName } from "@/lib/roles";
@@ -74,18 +75,20 @@ function Sections({ blog }: { blog: string }) {
 function Person({ blog, session }: { blog: string; session: Session }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const leave = useMutation({
-    mutationFn: async () => {
+  const leave = useChange(
+    async () => {
       // What is still on its way would come back as “sign in first”.
       await queries.cancelQueries();
       return signOut();
     },
-    onSuccess: (next) => {
-      // The observed query must stay the same cache entry; a new one would have no observer.
-      queries.setQueryData(sessionQuery.queryKey, next);
-      queries.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== sessionQuery.queryKey[0] });
+    {
+      onDone: (next) => {
+        // The observed query must stay the same cache entry; a new one would have no observer.
+        queries.setQueryData(sessionQuery.queryKey, next);
+        queries.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== sessionQuery.queryKey[0] });
+      },
     },
-  });
+  );
   return (
     <Menu
       trigger={

@@ -1,10 +1,7 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Clock, EllipsisVertical } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
-import type { Campaign, CampaignDocument } from "@/api/campaigns";
-import { keys } from "@/api/keys";
-import { beginRun } from "@/api/runs";
+import type { Campaign } from "@/api/campaigns";
 import { useMay } from "@/api/useRole";
 import { useEditKeys } from "@/components/editing/useEditKeys";
 import { Head } from "@/components/Head";
@@ -12,37 +9,13 @@ import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
 import { MODE_WORDS } from "@/lib/modes";
 import { nextRunWords, scheduleWords } from "@/lib/schedule";
-import { CheckupDialog } from "@/screens/checkup/CheckupDialog";
-import { ScheduleDialog } from "@/screens/schedule/ScheduleDialog";
+import { useRunNow } from "@/screens/campaigns/useRunNow";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { Pill } from "@/ui/Pill";
-import { useTell } from "@/ui/Toasts";
-import { AddressDialog } from "./AddressDialog";
-import { AgainDialog } from "./AgainDialog";
-import { ArchiveDialog } from "./ArchiveDialog";
-import { DefaultsDialog } from "./DefaultsDialog";
-import { ForgetDialog } from "./ForgetDialog";
-import { NoteDialog } from "./NoteDialog";
+import { type BenchDialog, BenchDialogs } from "./dialogs/BenchDialogs";
 import { ProofFacts } from "./over/ProofFacts";
-import { RenameDialog } from "./RenameDialog";
-import { RevisionsDialog } from "./RevisionsDialog";
 import type { BenchState } from "./useBench";
-import { YamlDialog } from "./YamlDialog";
-
-type Open =
-  | "checkup"
-  | "schedule"
-  | "rename"
-  | "archive"
-  | "address"
-  | "revisions"
-  | "forget"
-  | "again"
-  | "yaml"
-  | "defaults"
-  | "note"
-  | null;
 
 /** The fields of rules hold text that is not in the rules yet. */
 const KEYS = { fieldsUndo: true };
@@ -54,34 +27,14 @@ interface BenchHeadProps {
 }
 
 export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
-  const queries = useQueryClient();
   const navigate = useNavigate();
-  const tell = useTell();
-  const [open, setOpen] = useState<Open>(null);
-  // A second click can arrive before the first is rendered.
-  const begun = useRef(false);
+  const [open, setOpen] = useState<BenchDialog>(null);
   const { saving } = bench.rules;
-  const running = useMutation({
-    mutationFn: () => beginRun(blog, campaign.slug),
-    onSuccess: (run) => {
-      queries.invalidateQueries({ queryKey: keys.runs(blog) });
-      navigate(desk.run(blog, run.id));
-    },
-    onError: (error) => {
-      begun.current = false;
-      tell(error.message, { tone: "bad" });
-    },
-  });
+  const { busy: running, run } = useRunNow(blog, campaign.slug);
   async function save(note: string) {
     await bench.rules.save(note);
     setOpen(null);
   }
-  function run() {
-    if (begun.current) return;
-    begun.current = true;
-    running.mutate();
-  }
-  const load = (document: CampaignDocument) => bench.change(() => document);
   const editor = useMay()("editor");
   const mode = bench.document.release.mode;
   const maySave = bench.edited && !bench.proof.error && !bench.rules.conflict.theirs;
@@ -111,7 +64,7 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
         <span className="sr-only 2xl:not-sr-only">{nextRunWords(campaign)}</span>
       </button>
       <Button
-        busy={running.isPending}
+        busy={running}
         disabled={bench.edited || !editor}
         title={
           !editor
@@ -169,32 +122,14 @@ export function BenchHead({ blog, campaign, bench }: BenchHeadProps) {
             : []),
         ]}
       />
-      {open === "forget" && <ForgetDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
-      {open === "again" && <AgainDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
-      {open === "rename" && <RenameDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
-      {open === "archive" && <ArchiveDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
-      {open === "address" && <AddressDialog blog={blog} campaign={campaign} onClose={() => setOpen(null)} />}
-      {open === "revisions" && (
-        <RevisionsDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
-      )}
-      {open === "checkup" && (
-        <CheckupDialog blog={blog} slug={campaign.slug} name={campaign.name} onClose={() => setOpen(null)} />
-      )}
-      {open === "schedule" && (
-        <ScheduleDialog blog={blog} slug={campaign.slug} name={campaign.name} onClose={() => setOpen(null)} />
-      )}
-      {open === "note" && (
-        <NoteDialog
-          revision={campaign.revision + 1}
-          busy={saving.state === "sending"}
-          onSave={save}
-          onClose={() => setOpen(null)}
-        />
-      )}
-      {open === "defaults" && <DefaultsDialog blog={blog} bench={bench} onClose={() => setOpen(null)} />}
-      {open === "yaml" && (
-        <YamlDialog blog={blog} campaign={campaign} onLoad={load} onClose={() => setOpen(null)} />
-      )}
+      <BenchDialogs
+        open={open}
+        blog={blog}
+        campaign={campaign}
+        bench={bench}
+        onSave={save}
+        onClose={() => setOpen(null)}
+      />
     </Head>
   );
 }

@@ -8,13 +8,13 @@ import { BenchHead } from "./BenchHead";
 import { EditBar } from "./EditBar";
 import { Funnel } from "./Funnel";
 import { Inspector } from "./Inspector";
-import { ItemList } from "./ItemList";
+import { ItemList } from "./items/ItemList";
+import { type ItemFilter, listOf, shownItems } from "./items/shown-items";
+import { usePicked } from "./items/usePicked";
 import { MissingConnections } from "./MissingConnections";
 import { StagePanel } from "./StagePanel";
-import { type ItemFilter, listOf, shownItems } from "./shown-items";
 import { USUAL_OVER, useBench } from "./useBench";
 import { useBenchPlace } from "./useBenchPlace";
-import { usePicked } from "./usePicked";
 import { useRuleOffered } from "./useRuleOffered";
 
 const NO_ROWS: readonly ProofRow[] = [];

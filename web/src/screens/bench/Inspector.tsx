@@ -18,7 +18,7 @@ import { SourceText } from "@/components/SourceText";
 import { Trace } from "@/components/Trace";
 import { moment } from "@/lib/format";
 import { Scroll } from "@/ui/Scroll";
-import { StepDialog } from "./StepDialog";
+import { StepDialog } from "./dialogs/StepDialog";
 
 interface InspectorProps {
   blog: string;

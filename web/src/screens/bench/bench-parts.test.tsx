@@ -7,7 +7,7 @@ import { ItemKind } from "@/components/ItemKind";
 import { SourceText } from "@/components/SourceText";
 import { Trace } from "@/components/Trace";
 import { shown } from "@/testing/render";
-import { ItemRow } from "./ItemRow";
+import { ItemRow } from "./items/ItemRow";
 import { Outcome } from "./Outcome";
 import { Holes } from "./panels/Holes";
 import { RuleList } from "./panels/RuleList";

@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Stage } from "@/api/proofs";
 import { STAGES } from "@/lib/wording";
-import { ITEM_COLUMNS, ITEM_FILTERS, type ItemFilter, type ItemSort } from "./shown-items";
+import { ITEM_COLUMNS, ITEM_FILTERS, type ItemFilter, type ItemSort } from "./items/shown-items";
 
 function oneOf<T extends string>(value: string | null, known: readonly T[], usual: T): T {
   return known.includes(value as T) ? (value as T) : usual;

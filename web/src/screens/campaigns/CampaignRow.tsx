@@ -1,11 +1,11 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { EllipsisVertical } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { copyCampaign, type CampaignRow as Row } from "@/api/campaigns";
 import { keys } from "@/api/keys";
-import { beginRun, isUnderWay } from "@/api/runs";
+import { isUnderWay } from "@/api/runs";
 import { useMay } from "@/api/useRole";
+import { useToldChange } from "@/components/useToldChange";
 import { desk } from "@/lib/blog-path";
 import { count, plural, since } from "@/lib/format";
 import { MODE_WORDS, type Mode } from "@/lib/modes";
@@ -18,6 +18,7 @@ import { Pill } from "@/ui/Pill";
 import { Spark } from "@/ui/Spark";
 import { useTell } from "@/ui/Toasts";
 import { usePause } from "./usePause";
+import { useRunNow } from "./useRunNow";
 
 /** The columns of the list, as wide as its heads. */
 export const COLUMNS = "md:grid-cols-[16px_minmax(0,1fr)_136px_146px_160px_84px_104px_28px]";
@@ -63,30 +64,19 @@ function NextRun({ row }: { row: Row }) {
 }
 
 function Actions({ row, blog }: { row: Row; blog: string }) {
-  const queries = useQueryClient();
   const navigate = useNavigate();
   const tell = useTell();
   const [planning, setPlanning] = useState(false);
   const [checking, setChecking] = useState(false);
   const pausing = usePause(blog);
   const editor = useMay()("editor");
-  const failed = (error: Error) => tell(error.message, { tone: "bad" });
-  const running = useMutation({
-    mutationFn: () => beginRun(blog, row.slug),
-    onSuccess: (run) => {
-      queries.invalidateQueries({ queryKey: keys.runs(blog) });
-      navigate(desk.run(blog, run.id));
-    },
-    onError: failed,
-  });
-  const copying = useMutation({
-    mutationFn: () => copyCampaign(blog, row.slug),
-    onSuccess: (made) => {
-      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
+  const { run } = useRunNow(blog, row.slug);
+  const copying = useToldChange(() => copyCampaign(blog, row.slug), {
+    refresh: [keys.campaigns(blog)],
+    onDone: (made) => {
       tell(`Copied as “${made.name}”.`);
       navigate(desk.bench(blog, made.slug));
     },
-    onError: failed,
   });
   return (
     <>
@@ -101,7 +91,7 @@ function Actions({ row, blog }: { row: Row; blog: string }) {
           </button>
         }
         entries={[
-          ...(editor ? [{ label: "Run now", onSelect: () => !running.isPending && running.mutate() }] : []),
+          ...(editor ? [{ label: "Run now", onSelect: run }] : []),
           { label: "Schedule", hint: scheduleWords(row.schedule), onSelect: () => setPlanning(true) },
           ...(row.schedule.when.kind === "hand" || !editor
             ? []

@@ -1,9 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Controller, useForm } from "react-hook-form";
 import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { type CampaignDocument, createCampaign, defaultsQuery } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { sourcesQuery } from "@/api/sources";
+import { useChange } from "@/api/useChange";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { FormError } from "@/components/FormError";
@@ -41,16 +42,13 @@ export default function NewCampaign() {
       mode: "hold",
     },
   });
-  const making = useMutation({
-    mutationFn: async ({ name, chosen, start, mode }: Form) => {
+  const making = useChange(
+    async ({ name, chosen, start, mode }: Form) => {
       const defaults = await queries.ensureQueryData(defaultsQuery(blog));
       return createCampaign(blog, name, documentOf(defaults, start, chosen, mode));
     },
-    onSuccess: (campaign) => {
-      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
-      navigate(desk.bench(blog, campaign.slug));
-    },
-  });
+    { refresh: [keys.campaigns(blog)], onDone: (campaign) => navigate(desk.bench(blog, campaign.slug)) },
+  );
   const { errors } = form.formState;
   return (
     <>

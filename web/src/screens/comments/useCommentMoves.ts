@@ -1,6 +1,6 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type Comment, type CommentState, moveComment } from "@/api/comments";
 import { keys } from "@/api/keys";
+import { useToldChange } from "@/components/useToldChange";
 import { useTell } from "@/ui/Toasts";
 import { COMMENT_WORDS } from "./words";
 
@@ -11,17 +11,13 @@ interface Move {
 
 /** Approves or removes comments, with undo in the message. */
 export function useCommentMoves(blog: string) {
-  const queries = useQueryClient();
   const tell = useTell();
-  const moving = useMutation({
-    mutationFn: ({ comment, to }: Move) => moveComment(blog, comment.id, to),
-    onSuccess: (_moved, { comment, to }) => {
-      queries.invalidateQueries({ queryKey: keys.comments(blog) });
+  const moving = useToldChange(({ comment, to }: Move) => moveComment(blog, comment.id, to), {
+    refresh: [keys.comments(blog)],
+    onDone: (_moved, { comment, to }) =>
       tell(`${COMMENT_WORDS[to]}: what ${comment.name} says.`, {
         undo: () => moving.mutate({ comment, to: comment.state }),
-      });
-    },
-    onError: (error) => tell(error.message, { tone: "bad" }),
+      }),
   });
   return moving;
 }

@@ -1,13 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { ListUser } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import { useMay } from "@/api/useRole";
+import { useToldChange } from "@/components/useToldChange";
 import { desk } from "@/lib/blog-path";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
-import { useTell } from "@/ui/Toasts";
 
 interface KeptCardProps {
   blog: string;
@@ -26,15 +25,9 @@ interface KeptCardProps {
 
 /** A word list or table: viewed, edited, and removed while no rule uses it. */
 export function KeptCard({ blog, name, size, what, users, file, remove, form, children }: KeptCardProps) {
-  const queries = useQueryClient();
-  const tell = useTell();
   const [editing, setEditing] = useState(false);
   const editor = useMay()("editor");
-  const removing = useMutation({
-    mutationFn: remove,
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.blog(blog) }),
-    onError: (error) => tell(error.message, { tone: "bad" }),
-  });
+  const removing = useToldChange(remove, { refresh: [keys.blog(blog)] });
   if (editing) return form(() => setEditing(false));
   return (
     <section aria-label={name} className="sheet-card p-4">

@@ -1,7 +1,7 @@
-import { useMutation } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { type OpenedPage, openPage } from "@/api/pages";
+import { useChange } from "@/api/useChange";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { Button } from "@/ui/Button";
@@ -20,11 +20,9 @@ export default function NewReader() {
   const [search, setSearch] = useSearchParams();
   const [address, setAddress] = useState(search.get("url") ?? "");
   const [rendered, setRendered] = useState(search.has("scripts"));
-  const opening = useMutation({
-    mutationFn: (url: string) => openPage(blog, url, rendered),
+  const opening = useChange((url: string) => openPage(blog, url, rendered), {
     // A reload opens the page again, and the edits come back from their draft.
-    onSuccess: (_, url) =>
-      setSearch({ url, opened: "", ...(rendered && { scripts: "" }) }, { replace: true }),
+    onDone: (_, url) => setSearch({ url, opened: "", ...(rendered && { scripts: "" }) }, { replace: true }),
   });
   const { mutate } = opening;
   const [again] = useState(search.has("opened") ? search.get("url") : null);

@@ -22,17 +22,12 @@ import { useEdited } from "@/components/editing/useEdited";
 import { Head } from "@/components/Head";
 import { desk } from "@/lib/blog-path";
 import type { Version } from "@/lib/editing/document";
-import { plural } from "@/lib/format";
 import { Button, buttonLook } from "@/ui/Button";
 import { Pill } from "@/ui/Pill";
-import { Scroll } from "@/ui/Scroll";
 import { useTell } from "@/ui/Toasts";
-import { Drift } from "./Drift";
-import { KeptPages } from "./KeptPages";
 import { PageView } from "./PageView";
 import { Parts } from "./Parts";
-import { Scripts } from "./Scripts";
-import { Tallies } from "./Tallies";
+import { ReaderOutcome, type Setup } from "./ReaderOutcome";
 import { useReader } from "./useReader";
 
 interface ReaderEditorProps {
@@ -42,12 +37,6 @@ interface ReaderEditorProps {
   page: OpenedPage | null;
   /** Whether pages are read after their scripts have run. */
   rendered: boolean;
-}
-
-interface Setup {
-  name: string;
-  document: ReaderDocument;
-  mends_itself: boolean;
 }
 
 function versionOf({ version, name, document, mends_itself }: Reader): Version<Setup> {
@@ -90,7 +79,7 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
       if (!reader) navigate(desk.reader(blog, made.key, state.rendered));
     },
   });
-  const { name, mends_itself: mendsItself } = edited.now;
+  const { name } = edited.now;
   const set = (part: Partial<Setup>) => edited.edit((before) => ({ ...before, ...part }));
   const state = useReader(
     blog,
@@ -122,8 +111,6 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
 
   const { link, data } = state.document.list_page;
   const hasList = Boolean(link || data) || page?.kind === "sitemap";
-  const entries = state.list.data?.entries ?? [];
-  const feeds = page?.feeds ?? [];
   const error = sourcing.error ?? state.pointing.error ?? state.list.error;
   return (
     <>
@@ -183,99 +170,15 @@ export function ReaderEditor({ blog, reader, given, page, rendered }: ReaderEdit
         <fieldset disabled={!editor} className="contents">
           <Parts blog={blog} state={state} />
         </fieldset>
-        <Scroll
-          label="What comes of it"
-          className="w-[290px] shrink-0 space-y-4 border-l border-line bg-sheet p-3"
-        >
-          {reader && editor && reader.drift.length > 0 && (
-            <Drift blog={blog} reader={reader} onTry={state.tryOut} />
-          )}
-          {feeds.length > 0 && !reader && (
-            <p className="rounded-md bg-ochre-wash p-2 text-xs text-ochre">
-              This site names {plural(feeds.length, "feed")}: {feeds[0]?.title || feeds[0]?.url}. A feed lasts
-              longer than a page reader.{" "}
-              <Link className="font-semibold underline" to={desk.addSources(blog)}>
-                Add the feed
-              </Link>
-            </p>
-          )}
-          {page?.kind === "sitemap" && (
-            <p className="rounded-md bg-verd-wash p-2 text-xs text-verd-deep">
-              This is a sitemap: the addresses that it names are read, the newest first. No selector is needed
-              for the list. {!entries.length && "It is an index: the newest sitemap in it is read."}
-            </p>
-          )}
-          {editor && <Scripts state={state} />}
-          <label className="block">
-            <span className="mb-1 block font-semibold">Name</span>
-            <input
-              value={name}
-              readOnly={!editor}
-              onChange={(event) => set({ name: event.target.value })}
-              className="w-full rounded-[7px] border border-line bg-sheet px-2.5 py-1.5"
-            />
-          </label>
-          <div>
-            <h3 className="font-semibold">{plural(entries.length, "article")} in the list</h3>
-            <ul className="mt-1 space-y-1 text-xs">
-              {entries.slice(0, 8).map((entry) => (
-                <li key={entry.url} className="flex items-center gap-2">
-                  {editor ? (
-                    <button
-                      type="button"
-                      className="min-h-6 truncate text-left hover:text-verd"
-                      title={entry.url}
-                      onClick={() => state.opening.mutate({ url: entry.url, as: "article" })}
-                    >
-                      {entry.title || entry.url}
-                    </button>
-                  ) : (
-                    <span className="truncate">{entry.title || entry.url}</span>
-                  )}
-                  <span className="ml-auto whitespace-nowrap text-ink3">{entry.date?.slice(0, 10)}</span>
-                </li>
-              ))}
-            </ul>
-            {state.list.data?.next_url && (
-              <p className="mt-1 truncate text-xs text-ink3" title={state.list.data.next_url}>
-                goes on at {state.list.data.next_url.replace(/^https?:\/\/[^/]+/, "")}
-              </p>
-            )}
-          </div>
-          {editor && (
-            <Button
-              look="primary"
-              busy={state.testing.isPending}
-              disabled={!state.canTest}
-              onClick={() => {
-                state.setView("test");
-                state.testing.mutate({ urls: state.samples });
-              }}
-            >
-              Test on sample articles
-            </Button>
-          )}
-          {reader && editor && (
-            <label className="flex items-start gap-2 text-xs">
-              <input
-                type="checkbox"
-                className="mt-0.5"
-                checked={mendsItself}
-                onChange={(event) => set({ mends_itself: event.target.checked })}
-              />
-              When the layout changes, take a mend that is sure without asking. The audit list tells of it.
-            </label>
-          )}
-          {reader && <Tallies tallies={reader.tallies} />}
-          {reader && (
-            <KeptPages
-              blog={blog}
-              reader={reader.key}
-              shown={state.page?.id ?? null}
-              onOpen={(number, as) => state.reopening.mutate({ number, as })}
-            />
-          )}
-        </Scroll>
+        <ReaderOutcome
+          blog={blog}
+          reader={reader}
+          state={state}
+          opened={page}
+          setup={edited.now}
+          onChange={set}
+          editor={editor}
+        />
       </div>
     </>
   );

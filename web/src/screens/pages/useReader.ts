@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import {
   keptPage,
@@ -11,6 +11,7 @@ import {
   type ReaderDocument,
   testReader,
 } from "@/api/pages";
+import { useChange } from "@/api/useChange";
 import { isSingle, selectorOf, type Target, withSelector } from "./document";
 
 export type View = "list" | "article" | "test";
@@ -61,37 +62,40 @@ export function useReader(
     enabled: page !== null && Boolean(selector),
   });
 
-  const opening = useMutation({
-    mutationFn: ({ url, scripts = rendered }: { url: string; as: "list" | "article"; scripts?: boolean }) =>
+  function show(opened: OpenedPage, as: "list" | "article") {
+    setPages((before) => ({ ...before, [as]: opened }));
+    setView(as);
+  }
+  const opening = useChange(
+    ({ url, scripts = rendered }: { url: string; as: "list" | "article"; scripts?: boolean }) =>
       openPage(blog, url, scripts),
-    onSuccess: (opened, { as, scripts }) => {
-      setPages((before) => ({ ...before, [as]: opened }));
-      setView(as);
-      const best = opened.lists[0];
-      // Without the scripts, no article could be chosen.
-      if (scripts && best) setDocument((before) => ({ ...before, list_page: best.list_page }));
+    {
+      onDone: (opened, { as, scripts }) => {
+        show(opened, as);
+        const best = opened.lists[0];
+        // Without the scripts, no article could be chosen.
+        if (scripts && best) setDocument((before) => ({ ...before, list_page: best.list_page }));
+      },
     },
-  });
-  const reopening = useMutation({
-    mutationFn: ({ number }: { number: number; as: "list" | "article" }) => keptPage(blog, number),
-    onSuccess: (opened, { as }) => {
-      setPages((before) => ({ ...before, [as]: opened }));
-      setView(as);
-    },
-  });
-  const pointing = useMutation({
-    mutationFn: (asked: { examples: number[]; without: number[]; only: boolean; page: number }) =>
+  );
+  const reopening = useChange(
+    ({ number }: { number: number; as: "list" | "article" }) => keptPage(blog, number),
+    { onDone: (opened, { as }) => show(opened, as) },
+  );
+  const pointing = useChange(
+    (asked: { examples: number[]; without: number[]; only: boolean; page: number }) =>
       pointAt(blog, asked.page, asked.examples, asked.without, asked.only),
-    onSuccess: (found) => {
-      setOthers(found);
-      const best = found[0];
-      if (best && target) setDocument((before) => withSelector(before, target, best.selector));
+    {
+      onDone: (found) => {
+        setOthers(found);
+        const best = found[0];
+        if (best && target) setDocument((before) => withSelector(before, target, best.selector));
+      },
     },
-  });
-  const testing = useMutation({
-    mutationFn: ({ urls, by = document }: { urls: readonly string[]; by?: ReaderDocument }) =>
-      testReader(blog, by, [...urls], rendered),
-  });
+  );
+  const testing = useChange(({ urls, by = document }: { urls: readonly string[]; by?: ReaderDocument }) =>
+    testReader(blog, by, [...urls], rendered),
+  );
 
   function aim(next: Target | null) {
     setTarget(next);

@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { keys } from "@/api/keys";
@@ -13,6 +13,7 @@ import {
   testPlatform,
 } from "@/api/platforms";
 import { readSource, type Source } from "@/api/sources";
+import { useChange } from "@/api/useChange";
 import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
 import { useEdited } from "@/components/editing/useEdited";
@@ -74,7 +75,7 @@ function Setup({ blog, platform, given }: SetupProps) {
   const setAsks = (next: Asks) => edited.edit((before) => ({ ...before, asks: next }));
   const pointing = usePointing(asks, setAsks);
   const [unconnected, setUnconnected] = useState(false);
-  const testing = useMutation({ mutationFn: () => testPlatform(blog, platform.key, asks) });
+  const testing = useChange(() => testPlatform(blog, platform.key, asks));
   const lacks = needsConnection(platform) && !asks.connection;
   /** Does something that asks the platform, where there is a connection to ask with. */
   function connected(work: () => unknown) {
@@ -153,9 +154,8 @@ export default function NewPlatformSource() {
   const platforms = useQuery(platformsQuery).data;
   const navigate = useNavigate();
   const [given, setGiven] = useState<Asked | null>(null);
-  const reading = useMutation({
-    mutationFn: async (file: File) => readAsks(blog, await file.text()),
-    onSuccess: (asked) => {
+  const reading = useChange(async (file: File) => readAsks(blog, await file.text()), {
+    onDone: (asked) => {
       setGiven(asked);
       navigate(desk.newPlatformSource(blog, asked.platform));
     },

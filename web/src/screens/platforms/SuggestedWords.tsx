@@ -1,5 +1,5 @@
-import { useMutation } from "@tanstack/react-query";
 import { suggestWords, type WordsLine } from "@/api/platforms";
+import { useChange } from "@/api/useChange";
 import { Button } from "@/ui/Button";
 
 interface SuggestedWordsProps {
@@ -11,7 +11,7 @@ interface SuggestedWordsProps {
 
 /** Suggested search words, from captured and kept items. */
 export function SuggestedWords({ blog, source, lines, onAdd }: SuggestedWordsProps) {
-  const asking = useMutation({ mutationFn: () => suggestWords(blog, source) });
+  const asking = useChange(() => suggestWords(blog, source));
   const fresh = asking.data?.filter(({ text }) => !lines.some((line) => line.text.trim() === text)) ?? [];
   return (
     <div className="mt-3 flex flex-wrap items-center gap-1.5 text-xs">

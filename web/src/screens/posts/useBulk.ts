@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { keys } from "@/api/keys";
 import {
@@ -10,6 +10,7 @@ import {
   stopChange,
   takeBackChange,
 } from "@/api/posts";
+import { useToldChange } from "@/components/useToldChange";
 import { changeState, changeWords } from "@/lib/change-words";
 import { useTell } from "@/ui/Toasts";
 
@@ -21,20 +22,13 @@ export function useBulk(blog: string, onDone: () => void) {
   const watched = useQuery({ ...changeQuery(blog, number ?? 0), enabled: number !== null });
   const change = number === null ? undefined : watched.data;
   const over = isOver(change);
-  const failed = (error: Error) => tell(error.message, { tone: "bad" });
-
-  const back = useMutation({
-    mutationFn: (taken: number) => takeBackChange(blog, taken),
-    onSuccess: (made) => setNumber(made.id),
-    onError: failed,
-  });
-  const begin = useMutation({
-    mutationFn: ({ selection, bulk }: { selection: Selection; bulk: Bulk }) =>
-      changePosts(blog, selection, bulk),
-    onSuccess: (made) => setNumber(made.id),
-    onError: failed,
-  });
-  const stop = useMutation({ mutationFn: () => stopChange(blog, number ?? 0), onError: failed });
+  const watch = { onDone: (made: { id: number }) => setNumber(made.id) };
+  const back = useToldChange((taken: number) => takeBackChange(blog, taken), watch);
+  const begin = useToldChange(
+    ({ selection, bulk }: { selection: Selection; bulk: Bulk }) => changePosts(blog, selection, bulk),
+    watch,
+  );
+  const stop = useToldChange(() => stopChange(blog, number ?? 0));
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is told once, when the change has ended
   useEffect(() => {

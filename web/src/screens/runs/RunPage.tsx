@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { keys } from "@/api/keys";
@@ -8,10 +8,10 @@ import { useMay } from "@/api/useRole";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
+import { useToldChange } from "@/components/useToldChange";
 import { desk, publicBlog } from "@/lib/blog-path";
 import { moment } from "@/lib/format";
 import { Button, buttonLook } from "@/ui/Button";
-import { useTell } from "@/ui/Toasts";
 import { RunCounts } from "./RunCounts";
 import { RunDecisions } from "./RunDecisions";
 import { RunSources } from "./RunSources";
@@ -44,17 +44,11 @@ function useFreshAfter(run: Run | undefined, blog: string) {
 export default function RunPage() {
   const { blog = "", id = "" } = useParams();
   const may = useMay();
-  const queries = useQueryClient();
-  const tell = useTell();
   const run = useQuery(runQuery(blog, Number(id)));
   const [verdict, setVerdict] = useState<Verdict | "">("");
   const [asking, setAsking] = useState(false);
   useFreshAfter(run.data, blog);
-  const stopping = useMutation({
-    mutationFn: () => stopRun(blog, Number(id)),
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.run(blog, Number(id)) }),
-    onError: (error) => tell(error.message, { tone: "bad" }),
-  });
+  const stopping = useToldChange(() => stopRun(blog, Number(id)), { refresh: [keys.run(blog, Number(id))] });
   if (run.error) return <ErrorNote error={run.error} onRetry={run.refetch} />;
   if (!run.data) return <Loading what="the run" />;
   const live = isUnderWay(run.data);

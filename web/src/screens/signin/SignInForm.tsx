@@ -1,8 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { faultAt } from "@/api/client";
 import { type Session, sessionQuery, signIn } from "@/api/session";
+import { useChange } from "@/api/useChange";
 import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 import { ForgotDialog } from "./ForgotDialog";
@@ -25,10 +26,9 @@ export function SignInForm({ name = "", onEntered }: SignInFormProps) {
   const form = useForm<Form>({ defaultValues: { name, password: "", code: "" } });
   const [forgot, setForgot] = useState(false);
   const [coded, setCoded] = useState(false);
-  const entering = useMutation({
-    mutationFn: ({ name, password, code }: Form) => signIn(name, password, code),
-    onError: (error) => setCoded((before) => before || faultAt(error, "code") !== undefined),
-    onSuccess: (session) => {
+  const entering = useChange(({ name, password, code }: Form) => signIn(name, password, code), {
+    onFault: (fault) => setCoded((before) => before || faultAt(fault, "code") !== undefined),
+    onDone: (session) => {
       queries.setQueryData(sessionQuery.queryKey, session);
       onEntered?.(session);
     },

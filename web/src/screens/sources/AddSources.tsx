@@ -1,8 +1,8 @@
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { type GivenList, previewFeeds } from "@/api/feed-lists";
 import { type Checked, checkAddresses } from "@/api/sources";
+import { useChange } from "@/api/useChange";
 import { ErrorNote } from "@/components/ErrorNote";
 import { FormError } from "@/components/FormError";
 import { Head } from "@/components/Head";
@@ -57,13 +57,13 @@ export default function AddSources() {
     }
   }
 
-  const looking = useMutation({
-    mutationFn: async ({ name, given }: { name: string; given: () => Promise<GivenList> }) => {
+  const looking = useChange(
+    async ({ name, given }: { name: string; given: () => Promise<GivenList> }) => {
       const read = await given();
       return { name, given: read, preview: await previewFeeds(blog, read) };
     },
-    onSuccess: setList,
-  });
+    { onDone: setList },
+  );
 
   function lookAtFile(file: File) {
     const given = async () => {
@@ -80,14 +80,12 @@ export default function AddSources() {
     });
   }
 
-  const trying = useMutation({
-    mutationFn: async (wanted: string[]) => {
-      setTried((before) => [
-        ...wanted.map((address) => ({ address, result: null, error: null })),
-        ...before.filter((one) => !wanted.includes(one.address)),
-      ]);
-      await Promise.all(wanted.map(tryOne));
-    },
+  const trying = useChange(async (wanted: string[]) => {
+    setTried((before) => [
+      ...wanted.map((address) => ({ address, result: null, error: null })),
+      ...before.filter((one) => !wanted.includes(one.address)),
+    ]);
+    await Promise.all(wanted.map(tryOne));
   });
 
   return (

@@ -1,8 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { keys } from "@/api/keys";
 import { addSource, type Checked } from "@/api/sources";
+import { useChange } from "@/api/useChange";
 import { desk } from "@/lib/blog-path";
 import { milliseconds, plural } from "@/lib/format";
 import { warningWords } from "@/lib/warnings";
@@ -33,14 +33,10 @@ function Adding({
   checked: Checked;
   onAdded: (key: string) => void;
 }) {
-  const queries = useQueryClient();
   const [title, setTitle] = useState(checked.title);
-  const adding = useMutation({
-    mutationFn: () => addSource(blog, checked.url, title),
-    onSuccess: ({ key }) => {
-      onAdded(key);
-      queries.invalidateQueries({ queryKey: keys.sources(blog) });
-    },
+  const adding = useChange(() => addSource(blog, checked.url, title), {
+    refresh: [keys.sources(blog)],
+    onDone: ({ key }) => onAdded(key),
   });
   if (adding.data) {
     return (

@@ -1,7 +1,7 @@
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { bringInFeeds, type GivenList, type ListPreview as Preview } from "@/api/feed-lists";
+import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
 import { desk } from "@/lib/blog-path";
 import { faultWords } from "@/lib/feed-list";
@@ -30,10 +30,8 @@ export function ListPreview({ blog, list, onClose }: { blog: string; list: Found
   const navigate = useNavigate();
   const [label, setLabel] = useState("");
   const { preview } = list;
-  const bringing = useMutation({
-    mutationFn: () => bringInFeeds(blog, list.given, list.name, label.trim() ? [label.trim()] : []),
-    onSuccess: (made) => navigate(desk.feedList(blog, made.id)),
-  });
+  const bringIn = () => bringInFeeds(blog, list.given, list.name, label.trim() ? [label.trim()] : []);
+  const bringing = useChange(bringIn, { onDone: (made) => navigate(desk.feedList(blog, made.id)) });
   const total = preview.fresh + preview.known + preview.double + preview.bad;
   return (
     <section aria-label={list.name} className="mt-4 sheet-card p-4">

@@ -1,8 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { keys } from "@/api/keys";
 import { type Asks, asksYaml, changeAsks, platformsQuery, testPlatform, wordsQuery } from "@/api/platforms";
 import { type Source, sourceQuery } from "@/api/sources";
+import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
 import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
@@ -40,7 +41,7 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
   });
   const asks = edited.now;
   const setAsks = (next: Asks) => edited.edit(() => next);
-  const testing = useMutation({ mutationFn: () => testPlatform(blog, source.platform, asks) });
+  const testing = useChange(() => testPlatform(blog, source.platform, asks));
   async function takeYaml() {
     try {
       const { yaml } = await asksYaml(blog, source.key);

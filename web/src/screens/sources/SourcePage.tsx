@@ -1,25 +1,25 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { campaignsBySourceQuery, type ListUser } from "@/api/campaigns";
 import { keys } from "@/api/keys";
-import { changeSources, type Reading, readSource, removeSource, sourceQuery } from "@/api/sources";
+import { changeSources, readSource, removeSource, sourceQuery } from "@/api/sources";
 import { takeDownSource } from "@/api/takedowns";
-import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
+import { useToldChange } from "@/components/useToldChange";
 import { desk } from "@/lib/blog-path";
-import { bytes, milliseconds, moment, plural } from "@/lib/format";
-import { warningWords } from "@/lib/warnings";
+import { bytes, plural } from "@/lib/format";
+import { kindOf, outcome } from "@/lib/reading-words";
 import { TakedownDialog } from "@/screens/takedowns/TakedownDialog";
 import { Button, buttonLook } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
-import { Lozenge } from "@/ui/Lozenge";
 import { useTell } from "@/ui/Toasts";
 import { AccessDialog } from "./AccessDialog";
 import { OlderDialog } from "./OlderDialog";
+import { ReadingRow } from "./ReadingRow";
 import { SourceAsks } from "./SourceAsks";
 import { SourceFacts } from "./SourceFacts";
 import { SourceHealth } from "./SourceHealth";
@@ -28,46 +28,6 @@ import { SourcePush } from "./SourcePush";
 import { SourceRights } from "./SourceRights";
 import { SourceUses } from "./SourceUses";
 import { SourceWalk } from "./SourceWalk";
-
-type Kind = "feed" | "site" | "platform";
-
-function kindOf(source: { reader: string; platform: string }): Kind {
-  if (source.platform) return "platform";
-  return source.reader ? "site" : "feed";
-}
-
-function outcome(reading: Reading, kind: Kind): string {
-  if (reading.error) return reading.detail;
-  if (reading.not_modified) return "nothing has changed since the last read";
-  if (kind === "platform") return `${plural(reading.found, "item")} found, ${reading.fresh} new`;
-  if (kind === "site")
-    return reading.found ? `${plural(reading.found, "new article")} read` : "no new article";
-  return `${plural(reading.found, "item")} in the feed, ${reading.fresh} new`;
-}
-
-function ReadingRow({ reading, kind }: { reading: Reading; kind: Kind }) {
-  return (
-    <li className="border-t border-line2 px-4 py-2 first:border-0">
-      <p className="flex items-center gap-2.5">
-        <Lozenge kind={reading.error ? "refused" : "publish"} label={reading.error ? "failed" : "OK"} />
-        <span className="w-28 text-ink3">{moment(reading.at)}</span>
-        <span className={reading.error ? "text-madder" : ""}>{outcome(reading, kind)}</span>
-        <span className="ml-auto text-xs text-ink3">
-          {[
-            reading.status > 0 && `status ${reading.status}`,
-            reading.size > 0 && bytes(reading.size),
-            reading.milliseconds > 0 && milliseconds(reading.milliseconds),
-          ]
-            .filter(Boolean)
-            .join(" · ")}
-        </span>
-      </p>
-      {reading.warnings.length > 0 && (
-        <p className="pl-[148px] text-xs text-ochre">{warningWords(reading.warnings).join(" · ")}</p>
-      )}
-    </li>
-  );
-}
 
 function removalText(uses: readonly ListUser[]): string {
   const stays = "It is not read any more. Its items and the posts made from them stay.";
@@ -79,7 +39,6 @@ function removalText(uses: readonly ListUser[]): string {
 
 export default function SourcePage() {
   const { blog = "", key = "" } = useParams();
-  const queries = useQueryClient();
   const navigate = useNavigate();
   const tell = useTell();
   const may = useMay();
@@ -88,32 +47,22 @@ export default function SourcePage() {
   const [withdrawing, setWithdrawing] = useState(false);
   const found = useQuery(sourceQuery(blog, key));
   const uses = useQuery(campaignsBySourceQuery(blog, [key])).data?.[key] ?? [];
-  const refresh = () => {
-    queries.invalidateQueries({ queryKey: keys.source(blog, key) });
-    queries.invalidateQueries({ queryKey: keys.sources(blog) });
-  };
-  const reading = useMutation({
-    mutationFn: () => readSource(blog, key),
-    onSuccess: (read) => {
-      refresh();
+  const refresh = [keys.source(blog, key), keys.sources(blog)];
+  const reading = useToldChange(() => readSource(blog, key), {
+    refresh,
+    onDone: (read) =>
       tell(outcome(read, found.data ? kindOf(found.data.source) : "feed"), {
         tone: read.error ? "bad" : "good",
-      });
-    },
-    onError: (error) => tell(error.message, { tone: "bad" }),
+      }),
   });
-  const removing = useMutation({
-    mutationFn: () => removeSource(blog, key),
-    onSuccess: () => {
-      refresh();
-      navigate(desk.sources(blog));
-    },
-    onError: (error) => tell(error.message, { tone: "bad" }),
+  const removing = useToldChange(() => removeSource(blog, key), {
+    refresh: [keys.sources(blog)],
+    onDone: () => navigate(desk.sources(blog)),
   });
-  const pausing = useChange(
+  const pausing = useToldChange(
     () =>
       changeSources(blog, { keys: [key], change: found.data?.source.paused ? "resume" : "pause", label: "" }),
-    { refresh: [keys.source(blog, key), keys.sources(blog)] },
+    { refresh },
   );
   if (found.error) return <ErrorNote error={found.error} onRetry={found.refetch} />;
   if (!found.data) return <Loading what="the source" />;

@@ -1,12 +1,11 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { PencilLine, Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
 import { keys } from "@/api/keys";
 import { removeSample, renameSample, type SampleRow } from "@/api/proofs";
+import { useToldChange } from "@/components/useToldChange";
 import { ago, plural } from "@/lib/format";
 import { Confirm } from "@/ui/Confirm";
 import { NameInput } from "@/ui/NameInput";
-import { useTell } from "@/ui/Toasts";
 import { useFocusAfter } from "@/ui/useFocusAfter";
 
 interface KeptSampleProps {
@@ -22,27 +21,12 @@ const BUTTON = "inline-flex size-6 shrink-0 items-center justify-center text-ink
 
 /** A stored sample: chosen, renamed, removed. */
 export function KeptSample({ blog, sample, chosen, onChoose, onRemoved }: KeptSampleProps) {
-  const queries = useQueryClient();
-  const tell = useTell();
   const [naming, setNaming] = useState(false);
   const renames = useRef<HTMLButtonElement>(null);
   const focusButton = useFocusAfter(renames);
-  const after = {
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.samples(blog) }),
-    onError: (error: Error) => tell(error.message, { tone: "bad" }),
-  };
-  const renaming = useMutation({
-    mutationFn: (name: string) => renameSample(blog, sample.id, name),
-    ...after,
-  });
-  const removing = useMutation({
-    mutationFn: () => removeSample(blog, sample.id),
-    ...after,
-    onSuccess: () => {
-      onRemoved();
-      return after.onSuccess();
-    },
-  });
+  const refresh = [keys.samples(blog)];
+  const renaming = useToldChange((name: string) => renameSample(blog, sample.id, name), { refresh });
+  const removing = useToldChange(() => removeSample(blog, sample.id), { refresh, onDone: onRemoved });
   return (
     <li className="flex items-center gap-1">
       {naming ? (

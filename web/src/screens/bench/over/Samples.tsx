@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { keys } from "@/api/keys";
 import { keepSample, samplesQuery } from "@/api/proofs";
+import { useChange } from "@/api/useChange";
 import { toBase64 } from "@/lib/base64";
 import { Button } from "@/ui/Button";
 import { inputLook } from "@/ui/Field";
@@ -18,14 +19,13 @@ const LARGEST = 3_000_000;
 
 /** A feed given by hand: an address, a file, or pasted text. Its items count as those of the first source. */
 export function Samples({ blog, chosen, onChoose }: SamplesProps) {
-  const queries = useQueryClient();
   const samples = useQuery(samplesQuery(blog)).data ?? [];
   const [text, setText] = useState("");
   const [tooLarge, setTooLarge] = useState("");
-  const keeping = useMutation({
-    mutationFn: (body: { address?: string; content?: string; name?: string }) => keepSample(blog, body),
-    onSuccess: (made) => {
-      queries.invalidateQueries({ queryKey: keys.samples(blog) });
+  const keep = (body: { address?: string; content?: string; name?: string }) => keepSample(blog, body);
+  const keeping = useChange(keep, {
+    refresh: [keys.samples(blog)],
+    onDone: (made) => {
       setText("");
       onChoose(made.id);
     },

@@ -11,9 +11,9 @@ import { STAGE_NAMES } from "@/lib/wording";
 import { Button } from "@/ui/Button";
 import { Segmented } from "@/ui/Segmented";
 import { WordSelect } from "@/ui/WordSelect";
+import { ProofFault } from "../ProofFault";
 import { ItemHeads } from "./ItemHeads";
 import { ItemRow } from "./ItemRow";
-import { ProofFault } from "./ProofFault";
 import { type ItemFilter, type ItemSort, isKept, leftAt } from "./shown-items";
 
 interface ItemListProps {

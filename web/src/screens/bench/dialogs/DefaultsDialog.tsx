@@ -1,14 +1,15 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { clearDefaults, defaultsQuery, setDefaults } from "@/api/campaigns";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
+import { useToldChange } from "@/components/useToldChange";
 import { defaultsDifferences } from "@/lib/defaults";
 import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { Dialog } from "@/ui/Dialog";
 import { Scroll } from "@/ui/Scroll";
 import { useTell } from "@/ui/Toasts";
-import type { BenchState } from "./useBench";
+import type { BenchState } from "../useBench";
 
 interface DefaultsDialogProps {
   blog: string;
@@ -22,20 +23,19 @@ export function DefaultsDialog({ blog, bench, onClose }: DefaultsDialogProps) {
   const tell = useTell();
   const defaults = useQuery(defaultsQuery(blog));
   const keep = (said: string) => ({
-    onSuccess: (document: Parameters<typeof setDefaults>[1]) => {
+    onDone: (document: Parameters<typeof setDefaults>[1]) => {
       queries.setQueryData(defaultsQuery(blog).queryKey, document);
       tell(said);
     },
-    onError: (error: Error) => tell(error.message, { tone: "bad" }),
   });
-  const setting = useMutation({
-    mutationFn: () => setDefaults(blog, bench.document),
-    ...keep("New campaigns begin with these rules now."),
-  });
-  const clearing = useMutation({
-    mutationFn: () => clearDefaults(blog),
-    ...keep("New campaigns begin with the original defaults again."),
-  });
+  const setting = useToldChange(
+    () => setDefaults(blog, bench.document),
+    keep("New campaigns begin with these rules now."),
+  );
+  const clearing = useToldChange(
+    () => clearDefaults(blog),
+    keep("New campaigns begin with the original defaults again."),
+  );
   const found = defaults.data ? defaultsDifferences(defaults.data, bench.document) : [];
   return (
     <Dialog

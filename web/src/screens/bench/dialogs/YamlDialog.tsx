@@ -1,7 +1,8 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Campaign, type CampaignDocument, readYaml, yamlQuery } from "@/api/campaigns";
 import { ProblemError } from "@/api/client";
+import { useChange } from "@/api/useChange";
 import { Button, buttonLook } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 
@@ -17,9 +18,8 @@ export function YamlDialog({ blog, campaign, onLoad, onClose }: YamlDialogProps)
   const saved = useQuery(yamlQuery(blog, campaign.slug));
   const [text, setText] = useState<string | null>(null);
   const shown = text ?? saved.data?.yaml ?? "";
-  const reading = useMutation({
-    mutationFn: () => readYaml(shown),
-    onSuccess: (document) => {
+  const reading = useChange(() => readYaml(shown), {
+    onDone: (document) => {
       onLoad(document);
       onClose();
     },

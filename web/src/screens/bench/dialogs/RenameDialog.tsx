@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Campaign, campaignQuery, renameCampaign } from "@/api/campaigns";
 import { keys } from "@/api/keys";
+import { useChange } from "@/api/useChange";
 import { NameTaken } from "@/components/NameTaken";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -16,11 +17,10 @@ interface RenameDialogProps {
 export function RenameDialog({ blog, campaign, onClose }: RenameDialogProps) {
   const queries = useQueryClient();
   const [name, setName] = useState(campaign.name);
-  const renaming = useMutation({
-    mutationFn: () => renameCampaign(blog, campaign.slug, name),
-    onSuccess: (saved) => {
+  const renaming = useChange(() => renameCampaign(blog, campaign.slug, name), {
+    refresh: [keys.campaigns(blog)],
+    onDone: (saved) => {
       queries.setQueryData(campaignQuery(blog, campaign.slug).queryKey, saved);
-      queries.invalidateQueries({ queryKey: keys.campaigns(blog) });
       onClose();
     },
   });

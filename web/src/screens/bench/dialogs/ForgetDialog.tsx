@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type Campaign, forgetMemory, memoryQuery } from "@/api/campaigns";
 import { keys } from "@/api/keys";
+import { useChange } from "@/api/useChange";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -14,14 +15,11 @@ interface ForgetDialogProps {
 
 /** Lets the next run decide items without a post again, after counting them. */
 export function ForgetDialog({ blog, campaign, onClose }: ForgetDialogProps) {
-  const queries = useQueryClient();
   const tell = useTell();
   const memory = useQuery(memoryQuery(blog, campaign.slug));
-  const forgetting = useMutation({
-    mutationFn: () => forgetMemory(blog, campaign.slug),
-    onSuccess: ({ items }) => {
-      for (const key of [keys.proof, keys.posts, keys.run, keys.runs, keys.campaigns])
-        queries.invalidateQueries({ queryKey: key(blog) });
+  const forgetting = useChange(() => forgetMemory(blog, campaign.slug), {
+    refresh: [keys.proof, keys.posts, keys.run, keys.runs, keys.campaigns].map((key) => key(blog)),
+    onDone: ({ items }) => {
       tell(`Forgotten: ${plural(items, "item")}. The next run decides them again.`);
       onClose();
     },

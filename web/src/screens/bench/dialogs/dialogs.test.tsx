@@ -6,16 +6,16 @@ import { ProblemError } from "@/api/client";
 import { DEFAULTS, WithBench } from "@/testing/bench";
 import { pick } from "@/testing/render";
 import { answering, last, screenAt } from "@/testing/server";
+import { OverDialog } from "../over/OverDialog";
+import type { BenchState } from "../useBench";
 import { AddressDialog } from "./AddressDialog";
 import { AgainDialog } from "./AgainDialog";
 import { ArchiveDialog } from "./ArchiveDialog";
 import { DefaultsDialog } from "./DefaultsDialog";
 import { ForgetDialog } from "./ForgetDialog";
 import { NoteDialog } from "./NoteDialog";
-import { OverDialog } from "./over/OverDialog";
 import { RenameDialog } from "./RenameDialog";
 import { RevisionsDialog } from "./RevisionsDialog";
-import type { BenchState } from "./useBench";
 import { YamlDialog } from "./YamlDialog";
 
 const BASE = "/api/blogs/{blog}/campaigns/{slug}";
