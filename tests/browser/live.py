@@ -82,12 +82,12 @@ class LiveCase(SimpleTestCase):
         connection.close_pool()
         create(str(connection.settings_dict["NAME"]), template)
 
-    def signs_in(self, page: Page, name: str = "mira") -> None:
+    def signs_in(self, page: Page, name: str = "mira", *, campaigns: int = 6) -> None:
         page.goto(f"http://127.0.0.1:{self.port}/")
         page.get_by_label("Name").fill(name)
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
-        expect(page.get_by_role("list", name="Campaigns").get_by_role("listitem")).to_have_count(6)
+        expect(page.get_by_role("list", name="Campaigns").get_by_role("listitem")).to_have_count(campaigns)
 
     def is_accessible(self, page: Page, *, colours_alone: bool = False) -> None:
         """Check a page for WCAG 2.2 AA with axe.

@@ -229,6 +229,7 @@ class ApiCase(TestCase):
         return [
             ("GET", base, None, Role.VIEWER),
             ("GET", f"{base}/campaign-overview", None, Role.VIEWER),
+            ("GET", f"{base}/found-campaigns", None, Role.VIEWER),
             ("GET", f"{base}/campaigns-by-source?sources=club", None, Role.VIEWER),
             ("POST", f"{base}/campaigns", {"name": "New", "document": RULES}, Role.EDITOR),
             ("GET", campaign, None, Role.VIEWER),
@@ -561,6 +562,9 @@ class Campaigns(ApiCase):
         self.assertEqual(slugs("failed=true"), ["sky"])
         self.assertEqual(slugs("sort=run")[0], "sky")
         self.assertEqual(slugs("sort=name"), ["alpha", "beta", "sky"])
+        for query in ("", "mode=publish", "failed=true", "search=bet", "state=paused"):
+            found = self.call(self.owner, "GET", f"/blogs/meadow/found-campaigns?{query}").json()
+            self.assertEqual(sorted(found), sorted(slugs(query)), query)
         self.assertEqual(self.call(self.owner, "GET", "/blogs/meadow/campaign-overview?sort=x").status_code, 422)
 
     def test_posts_are_counted_by_state_within_the_campaign_or_source_chosen(self) -> None:

@@ -119,7 +119,7 @@ class TimesOut(Out):
 class PauseIn(Schema):
     """Campaigns to pause or resume, all of the blog where none is named."""
 
-    slugs: list[Annotated[str, StringConstraints(max_length=100)]] = Field(default_factory=list, max_length=200)
+    slugs: list[Annotated[str, StringConstraints(max_length=100)]] = Field(default_factory=list, max_length=5000)
     paused: bool
 
 

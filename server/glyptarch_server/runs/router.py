@@ -43,6 +43,9 @@ __all__ = ["router"]
 
 router = Router(tags=["runs"])
 
+_Schedule = Literal["", "scheduled", "paused", "hand"]
+_MOST_FOUND = 5000
+
 
 @router.get("/blogs/{blog}/campaign-overview", response=CampaignPageOut, operation_id="listCampaigns")
 def list_campaigns(
@@ -52,7 +55,7 @@ def list_campaigns(
     mode: ReleaseMode | None = None,
     failed: bool = False,  # noqa: FBT001 - a parameter of the address
     sort: Literal["name", "run", "next", "newest"] = "name",
-    state: Literal["", "scheduled", "paused", "hand"] = "",
+    state: _Schedule = "",
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> CampaignPageOut:
@@ -85,6 +88,21 @@ def list_campaigns(
             )
         )
     return CampaignPageOut(rows=listed, total=total)
+
+
+@router.get("/blogs/{blog}/found-campaigns", response=list[str], operation_id="findCampaignSlugs")
+def find_slugs(
+    request: HttpRequest,
+    blog: str,
+    search: str = "",
+    mode: ReleaseMode | None = None,
+    failed: bool = False,  # noqa: FBT001 - a parameter of the address
+    state: _Schedule = "",
+) -> list[str]:
+    """Return the slugs of all campaigns that a search finds, at most 5,000."""
+    campaigns = listed_campaigns(blog_for(request.user, blog), search=search, mode=mode.value if mode else "")
+    rows = queries.by_last_run(by_schedule(campaigns, state), failed=failed)
+    return list(rows.values_list("slug", flat=True)[:_MOST_FOUND])
 
 
 @router.get("/blogs/{blog}/campaigns/{slug}/checkup", response=list[FindingOut], operation_id="checkCampaign")

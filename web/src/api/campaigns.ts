@@ -39,6 +39,22 @@ export const campaignsQuery = (blog: string, filter: CampaignFilter = {}) =>
     placeholderData: keepPreviousData,
   });
 
+/** The slugs of all campaigns that a filter finds, those of other pages too. */
+export const findCampaignSlugs = (blog: string, { search, mode, failed, state }: CampaignFilter) =>
+  unwrap(
+    client.GET("/api/blogs/{blog}/found-campaigns", {
+      params: {
+        path: { blog },
+        query: {
+          ...(search && { search }),
+          ...(mode && { mode }),
+          ...(failed && { failed }),
+          ...(state && { state }),
+        },
+      },
+    }),
+  );
+
 /** Make a campaign with the rules of another one. */
 export async function copyCampaign(blog: string, slug: string): Promise<Campaign> {
   const { name, document } = await unwrap(

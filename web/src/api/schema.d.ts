@@ -1182,6 +1182,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/found-campaigns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Slugs
+         * @description Return the slugs of all campaigns that a search finds, at most 5,000.
+         */
+        get: operations["findCampaignSlugs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/found-sources": {
         parameters: {
             query?: never;
@@ -13472,6 +13492,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeedListOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    findCampaignSlugs: {
+        parameters: {
+            query?: {
+                search?: string;
+                mode?: components["schemas"]["ReleaseMode"] | null;
+                failed?: boolean;
+                state?: "" | "scheduled" | "paused" | "hand";
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description It cannot be done */

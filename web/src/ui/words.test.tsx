@@ -1,13 +1,14 @@
 // @vitest-environment happy-dom
 
-import { screen } from "@testing-library/react";
-import { describe, expect, it } from "vitest";
+import { screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
 import { Held, shown } from "@/testing/render";
 import { OptionalNumber } from "./OptionalNumber";
 import { PairRows } from "./PairRows";
 import { WordList } from "./WordList";
 import { WordNumber } from "./WordNumber";
 import { WordOrder } from "./WordOrder";
+import { WordSearch } from "./WordSearch";
 import { WordTime } from "./WordTime";
 import { WordToggle } from "./WordToggle";
 
@@ -187,5 +188,52 @@ describe("a word that counts or not", () => {
     expect(word.getAttribute("aria-pressed")).toBe("false");
     await user.click(word);
     expect(word.getAttribute("aria-pressed")).toBe("true");
+  });
+});
+
+describe("a word that is searched", () => {
+  const ROWS = [
+    { value: "sky", label: "Sky notes" },
+    { value: "moon", label: "Moon" },
+  ];
+
+  it("asks for what is typed while it is open, and gives the one that is chosen", async () => {
+    const [asked, chosen] = [vi.fn(), vi.fn()];
+    const { user } = shown(
+      <WordSearch
+        label="Campaign"
+        value=""
+        shown=""
+        any="every campaign"
+        found={{ rows: ROWS, total: 500 }}
+        onSearch={asked}
+        onChange={chosen}
+      />,
+    );
+    expect(asked).not.toHaveBeenCalled();
+    await user.click(screen.getByRole("button", { name: "Campaign: every campaign" }));
+    expect(asked).toHaveBeenLastCalledWith("");
+    expect(screen.getByText("498 more: type a name.")).toBeTruthy();
+    await user.type(screen.getByPlaceholderText("Find a campaign"), "moo");
+    await waitFor(() => expect(asked).toHaveBeenLastCalledWith("moo"));
+    expect(screen.queryByRole("option", { name: "every campaign" })).toBeNull();
+    await user.click(screen.getByRole("option", { name: "Moon" }));
+    expect(chosen).toHaveBeenCalledExactlyOnceWith("moon");
+    expect(asked).toHaveBeenLastCalledWith(null);
+  });
+
+  it("goes back to any, and says where nothing is found", async () => {
+    const chosen = vi.fn();
+    const of = { label: "Source", value: "sky", shown: "Sky notes", any: "every source", onSearch: vi.fn() };
+    const { user, rerender } = shown(
+      <WordSearch {...of} found={{ rows: ROWS, total: 2 }} onChange={chosen} />,
+    );
+    await user.click(screen.getByRole("button", { name: "Source: Sky notes" }));
+    await user.click(screen.getByRole("option", { name: "every source" }));
+    expect(chosen).toHaveBeenCalledExactlyOnceWith("");
+    rerender(<WordSearch {...of} found={{ rows: [], total: 0 }} onChange={chosen} />);
+    await user.click(screen.getByRole("button", { name: "Source: Sky notes" }));
+    await user.type(screen.getByPlaceholderText("Find a source"), "zzz");
+    expect(screen.getByText("Nothing is named so.")).toBeTruthy();
   });
 });

@@ -10,13 +10,12 @@ import { Loading } from "@/components/Loading";
 import { PAGE, Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
-import { plural } from "@/lib/format";
 import { MODE_WORDS, type Mode } from "@/lib/modes";
-import { Button, buttonLook } from "@/ui/Button";
+import { buttonLook } from "@/ui/Button";
 import { WordSelect } from "@/ui/WordSelect";
 import { Archive } from "./Archive";
 import { CampaignRow, COLUMNS } from "./CampaignRow";
-import { usePause } from "./usePause";
+import { PickedCampaigns } from "./PickedCampaigns";
 
 const ANY = "-any-";
 const MODES = [
@@ -50,7 +49,6 @@ export default function Campaigns() {
   const empty = rows?.length === 0;
   const narrowed = Boolean(filter.search || filter.mode || filter.failed || filter.state);
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
-  const pausing = usePause(blog, () => setPicked(new Set()));
   const shown = rows?.map(({ slug }) => slug) ?? [];
   const allPicked = shown.length > 0 && shown.every((slug) => picked.has(slug));
   const pick = (slug: string, on: boolean) =>
@@ -117,18 +115,13 @@ export default function Campaigns() {
         {rows && !empty && (
           <div className="sheet-card">
             {picked.size > 0 && may("editor") && (
-              <div className="flex items-center gap-2 border-b border-line2 bg-verd-wash px-5 py-1.5">
-                {plural(picked.size, "campaign")} picked
-                <Button small onClick={() => pausing.mutate({ slugs: [...picked], paused: true })}>
-                  Pause
-                </Button>
-                <Button small onClick={() => pausing.mutate({ slugs: [...picked], paused: false })}>
-                  Resume
-                </Button>
-                <Button small look="quiet" onClick={() => setPicked(new Set())}>
-                  Pick none
-                </Button>
-              </div>
+              <PickedCampaigns
+                blog={blog}
+                picked={picked}
+                filter={filter}
+                total={campaigns.data?.total ?? 0}
+                onPick={(slugs) => setPicked(new Set(slugs))}
+              />
             )}
             <div
               className={`hidden items-center gap-4 border-b border-line px-5 py-2 text-xs text-ink3 md:grid ${COLUMNS}`}

@@ -110,6 +110,24 @@ describe("the list of campaigns", () => {
     await waitFor(() => expect(screen.queryByText(/campaigns? picked/)).toBeNull());
   });
 
+  it("picks all that are found, those of other pages too", async () => {
+    const [PAUSE, FOUND] = ["POST /api/blogs/{blog}/pause", "GET /api/blogs/{blog}/found-campaigns"];
+    const calls = answering({
+      [LIST]: { rows: [ROW], total: 3 },
+      [PAUSE]: { changed: 3 },
+      [FOUND]: ["sky", "moon", "mars"],
+    });
+    const { user } = screenAt("/desk/b/campaigns", "/desk/:blog/campaigns", <Campaigns />);
+    await user.click(await screen.findByRole("checkbox", { name: "Pick Sky notes" }));
+    await user.click(screen.getByRole("button", { name: "Pick all 3 found" }));
+    expect(await screen.findByText("3 campaigns picked")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: /^Pick all/ })).toBeNull();
+    await user.click(screen.getByRole("button", { name: "Pause" }));
+    await waitFor(() =>
+      expect(last(calls, PAUSE).body).toEqual({ slugs: ["sky", "moon", "mars"], paused: true }),
+    );
+  });
+
   it("leads to the last run, and says that one is under way or has failed", async () => {
     show([
       { ...ROW, slug: "a", last_run: RUN as unknown as CampaignRow["last_run"] },

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useId, useState } from "react";
 import { type NameKind, namesQuery } from "@/api/names";
-import { MOST_NAMED } from "@/components/Paging";
+import { useSettled } from "@/lib/useSettled";
 import { Field, inputLook } from "@/ui/Field";
 
 interface NamesFieldProps {
@@ -18,11 +18,15 @@ function namesIn(text: string): string[] {
   return [...new Set(names.filter(Boolean))];
 }
 
+/** How many names complete what is typed. */
+const OFFERED = 50;
+
 /** Comma-separated names; the last one is completed from those of the blog. */
 export function NamesField({ blog, kind, label, hint, names, onChange }: NamesFieldProps) {
   const [text, setText] = useState(names.join(", "));
   const list = useId();
-  const known = useQuery(namesQuery(blog, kind, "", 0, MOST_NAMED)).data?.rows ?? [];
+  const begun = useSettled(text.slice(text.lastIndexOf(",") + 1).trim());
+  const known = useQuery(namesQuery(blog, kind, begun, 0, OFFERED)).data?.rows ?? [];
   useEffect(() => {
     // Outside values are shown, but not over what is being typed.
     setText((before) => (namesIn(before).join(",") === names.join(",") ? before : names.join(", ")));

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { namesQuery } from "@/api/names";
 import { EVERY_POST, type PostFilter, type PostList } from "@/api/posts";
 import { FromWhere } from "@/components/FromWhere";
-import { MOST_NAMED } from "@/components/Paging";
+import { NameWord } from "@/components/words/NameWord";
 import { reasonName } from "@/lib/wording";
 import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordDate } from "@/ui/WordDate";
@@ -35,9 +35,7 @@ const CORRECTED = [
 
 /** The filter of the list as one sentence. */
 export function NarrowBar({ blog, list, onChange }: NarrowBarProps) {
-  const categories = useQuery(namesQuery(blog, "category", "", 0, MOST_NAMED)).data?.rows ?? [];
   const tags = useQuery(namesQuery(blog, "tag", list.tag, 0, 50)).data?.rows ?? [];
-  const bylines = useQuery(namesQuery(blog, "byline", "", 0, MOST_NAMED)).data?.rows ?? [];
   const chosen = (value: string) => (value === ANY ? "" : value);
   const narrowed = Object.keys(EVERY_POST).some(
     (name) => name !== "state" && name !== "search" && list[name as keyof PostFilter],
@@ -45,14 +43,13 @@ export function NarrowBar({ blog, list, onChange }: NarrowBarProps) {
   return (
     <p className="leading-7 text-ink3">
       <FromWhere blog={blog} campaign={list.campaign} source={list.source} onChange={onChange} />, in{" "}
-      <WordSelect
+      <NameWord
+        blog={blog}
+        kind="category"
         label="Category"
-        value={list.category || ANY}
-        options={[
-          { value: ANY, label: "any category" },
-          ...categories.map(({ name }) => ({ value: name, label: name })),
-        ]}
-        onChange={(category) => onChange({ category: chosen(category) })}
+        any="any category"
+        value={list.category}
+        onChange={(category) => onChange({ category })}
       />{" "}
       with{" "}
       <WordText
@@ -63,14 +60,13 @@ export function NarrowBar({ blog, list, onChange }: NarrowBarProps) {
         onChange={(tag) => onChange({ tag })}
       />{" "}
       by{" "}
-      <WordSelect
+      <NameWord
+        blog={blog}
+        kind="byline"
         label="Byline"
-        value={list.byline || ANY}
-        options={[
-          { value: ANY, label: "anybody" },
-          ...bylines.map(({ name }) => ({ value: name, label: name })),
-        ]}
-        onChange={(byline) => onChange({ byline: chosen(byline) })}
+        any="anybody"
+        value={list.byline}
+        onChange={(byline) => onChange({ byline })}
       />
       ,{" "}
       <WordSelect
