@@ -1,4 +1,7 @@
-"""A blog with 500 campaigns, 300 sources, 2,000 held posts, and names that are long or run from right to left."""
+"""A blog with very many campaigns, sources and held posts.
+
+Some of their names are long or run from right to left.
+"""
 
 import re
 from datetime import timedelta

@@ -7,7 +7,7 @@ from urllib.parse import urljoin
 
 import tinycss2
 from django.test import SimpleTestCase
-from glyptarch_core.pages.style_sheets import safe_declarations, safe_style_sheet
+from glyptarch_core.text.style_sheets import safe_declarations, safe_style_sheet
 from hypothesis import given
 from hypothesis import strategies as st
 

@@ -4,54 +4,13 @@ import json
 from datetime import UTC, datetime
 from typing import Any
 
-from django.test import Client, SimpleTestCase, TestCase
+from django.test import Client, TestCase
 from glyptarch_server.blogs.actions import add_member
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.roles import Role
-from glyptarch_server.common.appearance import Appearance, colours_of, contrast, look_of, mark_of
 from glyptarch_server.posts.models import Post
-from hypothesis import given
-from hypothesis import strategies as st
-from pydantic import ValidationError
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, make_user, run
-
-COLOURS = st.integers(0, 0xFFFFFF).map(lambda number: f"#{number:06x}")
-
-
-class Colours(SimpleTestCase):
-    def test_contrast_is_that_of_the_standard(self) -> None:
-        self.assertAlmostEqual(contrast("#000000", "#ffffff"), 21.0)
-        self.assertAlmostEqual(contrast("#777777", "#ffffff"), 4.48, places=2)
-
-    def test_a_pale_accent_is_refused_with_one_that_can_be_read(self) -> None:
-        with self.assertRaisesRegex(ValidationError, r"cannot be read on the paper.*#[0-9a-f]{6} can") as refused:
-            Appearance(accent="#ffcc00")
-        better = str(refused.exception).rpartition(" can.")[0][-7:]
-        self.assertEqual(Appearance(accent=better).accent, better)
-        with self.assertRaisesRegex(ValidationError, "is no colour"):
-            Appearance(accent="red")
-
-    def test_what_is_stored_and_no_longer_allowed_gives_way_to_the_usual(self) -> None:
-        look = look_of({"front": "newer", "accent": "#ffcc00", "corners": "sharp", "gone": 1})
-        self.assertEqual((look.front, look.accent, look.corners), ("magazine", "#8a4b12", "sharp"))
-
-    @given(COLOURS, COLOURS)
-    def test_every_look_can_be_read_by_day_and_by_night(self, accent: str, ground: str) -> None:
-        try:
-            look = Appearance(accent=accent, ground=ground)
-        except ValidationError:
-            return
-        colours = colours_of(look)
-        day, night = colours["--lamp"].removeprefix("light-dark(").removesuffix(")").split(", ")
-        self.assertGreaterEqual(contrast(day, "#fbfaf6"), 4.5)
-        self.assertGreaterEqual(contrast(night, "#0d1420"), 4.5)
-        self.assertGreaterEqual(contrast(colours["--on-ground"], ground), 4.5)
-
-    def test_the_mark_of_a_source_is_its_own_and_stays(self) -> None:
-        self.assertEqual(mark_of("Orrin Observatory", "orrin"), mark_of("Orrin Observatory", "orrin"))
-        self.assertEqual([mark_of(name, "x")[0] for name in ("Orrin Observatory", "skywire", "観測 会", "…")], ["OO", "S", "観会", "•"])  # fmt: skip
-        self.assertGreater(len({mark_of("a", f"s{number}")[1] for number in range(40)}), 5)
 
 
 class Looks(TestCase):

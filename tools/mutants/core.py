@@ -14,6 +14,11 @@ _TEXT = "pages/main_text.py"
 _PRINT = "text/fingerprints.py"
 
 CORE: Final = (
+    Mutant("a pale accent is taken", "appearance/look.py", "if found < ENOUGH:", "if False:", "test_appearance"),
+    Mutant("a stored look fails the page", "appearance/look.py", "if name not in wrong", "if True", "test_appearance"),
+    Mutant("a front without the newest", "appearance/look.py", "if self.parts and sum(", "if False and sum(", "test_appearance"),
+    Mutant("a menu leads to a script", "appearance/look.py", 'urlsplit(to).scheme in {"http", "https"} and', "", "test_appearance"),
+    Mutant("a blog's CSS loads from elsewhere", "appearance/look.py", 'return address if address.startswith("/") and', "return address if True or", "test_appearance"),
     Mutant("a summary is nobody's text", _RIGHTS, "yield features.summary.words", "pass", "test_rights"),
     Mutant("a transcript is nobody's text", _RIGHTS, "stated = (value for value in item.facts.values() if isinstance(value, str))", "stated = ()", "test_rights"),
     Mutant("alternative texts are nobody's", _RIGHTS, "*(medium.alt for medium in item.media)", "", "test_rights"),

@@ -96,10 +96,8 @@ SERVER: Final = (
     Mutant("posts take the addresses of the blog's pages", "posts/queries.py", "{*reserved, *standing", "{*standing", "test_finding"),
     Mutant("every blog speaks English", "front/around.py", '"en-gb" if language == "en" else language', '"en-gb"', "test_blog_words"),
     Mutant("days are those of the server", "posts/for_readers.py", "newest.astimezone(ZoneInfo(blog.time_zone))", "newest", "test_appearance test_finding"),
-    Mutant("a pale accent is taken", "common/appearance.py", "if found < _LEAST:", "if False:", "test_appearance"),
     Mutant("a look that is tried is kept", "front/router.py", "look=payload.appearance", "look=None", "test_appearance"),
     Mutant("a common word is weighed in every post", "posts/for_readers.py", "if len(numbers) > _MOST_RANKED:", "if False:", "test_finding"),
-    Mutant("a stored look fails the page", "common/appearance.py", "if name not in wrong", "if True", "test_appearance"),
     Mutant("searches are not counted", "front/finding.py", "not take(_SEARCHES, client_of(request))", "False", "test_finding"),
     Mutant(
         "where a redirect leads is not checked",

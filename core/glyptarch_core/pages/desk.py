@@ -20,11 +20,11 @@ from glyptarch_core.pages.propose import ListProposal, propose_lists, sections_o
 from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead, item_of, read_article, read_list
 from glyptarch_core.pages.selector import compile_selector
 from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
-from glyptarch_core.pages.style_sheets import safe_style_sheet
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
 from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import count_words, plain_text
+from glyptarch_core.text.style_sheets import safe_style_sheet
 
 __all__ = [
     "ArticleItem",

@@ -12,7 +12,7 @@ from lxml.html import HtmlElement
 
 from glyptarch_core.pages.lists import picture_address
 from glyptarch_core.pages.page import Page
-from glyptarch_core.pages.style_sheets import Served, safe_declarations, safe_style_sheet
+from glyptarch_core.text.style_sheets import Served, safe_declarations, safe_style_sheet
 
 __all__ = ["PLACE", "framed"]
 

@@ -91,7 +91,7 @@ def _item(row: Row, base: str, source: str, reviews: int) -> Item:
         published=row.moment("listed"),
         media=media,
         facts=stated(
-            price=row.number("price.amount"),
+            price=row.price("price.amount"),
             currency=row.text("price.currency"),
             list_price=row.text("price.before"),
             availability=_AVAILABLE.get(row.text("stock"), row.text("stock")),

@@ -35,7 +35,7 @@ class Blog(Versioned):
     player_hosts = ArrayField(models.CharField(max_length=200), default=list)
     # Whether its feeds carry whole texts instead of excerpts.
     full_feeds = models.BooleanField(default=False)
-    # The look of its pages (common/appearance.py); what is not there has the usual value.
+    # The look of its pages (``appearance`` in core); what is not there has the usual value.
     appearance = models.JSONField(default=dict)
     # The rules of new campaigns; null for the product's defaults.
     defaults = models.JSONField(null=True)

@@ -5,6 +5,7 @@ import io
 from typing import TYPE_CHECKING
 
 from django.http import HttpRequest
+from glyptarch_core.appearance import look_of
 from ninja import Router
 
 from glyptarch_server import wiring
@@ -26,7 +27,6 @@ from glyptarch_server.blogs.schemas import (
     WordListIn,
     WordListOut,
 )
-from glyptarch_server.common.appearance import look_of
 from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_of
 
 if TYPE_CHECKING:

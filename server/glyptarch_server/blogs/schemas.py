@@ -3,11 +3,11 @@
 from datetime import datetime
 from typing import Annotated, Any
 
+from glyptarch_core.appearance import Look
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from glyptarch_server.blogs.queries import Role
-from glyptarch_server.common.appearance import Appearance
 from glyptarch_server.common.out import Out
 from glyptarch_server.common.versions import Begun
 
@@ -57,7 +57,7 @@ class ChangeBlogIn(Schema):
 class AppearanceIn(Schema):
     """The look of a blog."""
 
-    appearance: Appearance
+    appearance: Look
     version: Begun = None
 
 
@@ -106,7 +106,7 @@ class BlogOut(Out):
     time_zone: str
     player_hosts: list[str]
     full_feeds: bool
-    appearance: Appearance
+    appearance: Look
     version: int
     categories: list[str]
     tags: list[str]

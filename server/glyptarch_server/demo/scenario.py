@@ -251,9 +251,91 @@ PODCAST = "ridgecast"
 _FILMS: dict[str, Any] = {
     "sift": {"rules": [{"id": "long-enough", "kind": "number", "at_least": 60}]},
     "shape": {"excerpt": {"taken_from": "summary", "unit": "sentences", "count": 2}, "copies": {"pictures": True}},
-    "place": {"category": "Observatory", "byline": "Almanac staff"},
+    "place": {"category": "Observatory", "byline": "Almanac staff", "kind": "film"},
     "release": {"mode": "hold"},
 }
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SmallBlog:
+    """A further blog of the vale: one campaign on one platform, and a look of its own."""
+
+    blog: Mapping[str, str]
+    look: Mapping[str, Any]
+    platform: PlatformPlan
+    campaign: str
+    rules: Mapping[str, Any]
+
+
+_AT_ONCE = {"copies": {"pictures": True}, "excerpt": {"taken_from": "summary", "unit": "sentences", "count": 1}}
+_GEAR_FIELDS = [
+    {"id": "price", "name": "price", "label": "Price", "value": "{{ facts.price }} {{ facts.currency }}"},
+    {"id": "stars", "name": "stars", "label": "Stars", "type": "number", "value": "{{ facts.rating }}"},
+    {"id": "stock", "name": "stock", "label": "Stock", "value": "{{ facts.availability }}"},
+]
+SMALL_BLOGS = (
+    SmallBlog(
+        blog={
+            "slug": "orrin-gear",
+            "title": "Orrin Gear Guide",
+            "tagline": "What the workshops of the vale sell to people who look up",
+            "language": "en",
+            "time_zone": "Europe/Berlin",
+        },
+        look={
+            "front": "guide",
+            "masthead": "plain",
+            "letters": "plain",
+            "corners": "sharp",
+            "accent": "#1f6d55",
+            "foot": "Prices are those of the time at which they were read.",
+        },
+        platform=PlatformPlan(
+            platform="shop",
+            connection="Glasswright’s shop",
+            fields={"key": "shop-key-of-the-vale"},
+            title="Glasswright’s shop",
+            parameters={"order": "newest"},
+        ),
+        campaign="Goods",
+        rules={
+            "sift": {"rules": []},
+            "match": {"rules": []},
+            "shape": {**_AT_ONCE, "fields": _GEAR_FIELDS},
+            "place": {
+                "category": "Goods",
+                "byline": "Gear desk",
+                "kind": "product",
+                "tag_rules": [{"id": "own", "kind": "source"}],
+            },
+            "release": {"mode": "publish"},
+        },
+    ),
+    SmallBlog(
+        blog={
+            "slug": "ridge-screening",
+            "title": "Ridge Screening Room",
+            "tagline": "Short films of the night, made in the valley",
+            "language": "en",
+            "time_zone": "Europe/Berlin",
+        },
+        look={"front": "screening", "masthead": "band", "letters": "book", "ground": "#3a2447", "accent": "#8a2c5e"},
+        platform=PlatformPlan(
+            platform="films",
+            connection="Films of the vale",
+            fields={"token": "films-token-of-the-vale"},
+            title="Films from the ridge",
+            parameters={"channel": "ridgefilms", "order": "newest"},
+        ),
+        campaign="Films",
+        rules={
+            "sift": {"rules": []},
+            "shape": _AT_ONCE,
+            "place": {"category": "Films", "byline": "Projectionist", "kind": "film"},
+            "release": {"mode": "publish"},
+        },
+    ),
+)
 
 
 def podcast_document(source: str) -> CampaignDocument:
@@ -264,7 +346,7 @@ def podcast_document(source: str) -> CampaignDocument:
     shape = {"copies": {"recordings": True}, "excerpt": {"taken_from": "summary", "unit": "sentences", "count": 2}}
     rules = {
         "shape": shape,
-        "place": {"category": "Ridge talk", "byline": "Night desk"},
+        "place": {"category": "Ridge talk", "byline": "Night desk", "kind": "episode"},
         "release": {"mode": "publish"},
     }
     return load_document({**rules, "gather": {"sources": [source]}})

@@ -1,6 +1,6 @@
 """What every public page of a blog has: the blog, its sections, and how long it is kept."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from functools import wraps
 from typing import TYPE_CHECKING, Any
@@ -10,9 +10,9 @@ from django.conf import settings
 from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone, translation
+from glyptarch_core.appearance import Look, WayIn, colours_of, look_of
 
 from glyptarch_server.blogs.queries import is_member, public_blog
-from glyptarch_server.common.appearance import Appearance, colours_of, look_of
 from glyptarch_server.common.blog_changes import changes
 from glyptarch_server.common.page_cache import BLOG_HEADER
 from glyptarch_server.front.assets import stylesheet
@@ -90,7 +90,7 @@ def for_readers(request: HttpRequest, blog: "Blog", response: HttpResponse) -> H
     return response
 
 
-def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Appearance | None = None) -> dict[str, Any]:
+def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Look | None = None) -> dict[str, Any]:
     """Return the template context of every page of a blog, in its own look or another."""
     home = f"/blog/{blog.slug}/"
     chosen = look or look_of(blog.appearance)
@@ -100,11 +100,23 @@ def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Appearance 
         "direction": "rtl" if blog.language.partition("-")[0].lower() in _RIGHT_TO_LEFT else "ltr",
         "look": chosen,
         "colours": colours_of(chosen),
+        "menu": _ways(chosen.menu, home),
+        "foot_menu": _ways(chosen.foot_menu, home),
         "sections": _sections(blog, member=is_member_asking(request, blog)) if request else (),
         "stylesheet": stylesheet(),
         "absolute_home": request.build_absolute_uri(home) if request else home,
         "origin": request.build_absolute_uri("/").rstrip("/") if request else "",
     }
+
+
+def _ways(ways: Iterable[WayIn], home: str) -> list[dict[str, object]]:
+    """Return the entries of a menu with whole addresses."""
+    elsewhere = ("http://", "https://")
+    return [
+        {"label": way.label, "address": way.to if is_away else home + way.to, "is_elsewhere": is_away}
+        for way in ways
+        for is_away in (way.to.startswith(elsewhere),)
+    ]
 
 
 def _sections(blog: "Blog", *, member: bool) -> list[Section]:

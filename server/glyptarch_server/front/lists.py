@@ -15,10 +15,12 @@ from django.shortcuts import render
 from django.utils.formats import date_format
 from django.utils.translation import gettext, gettext_noop
 from django.views.decorators.http import require_safe
+from glyptarch_core.appearance import Look, parts_of
 
 from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, of_a_blog
 from glyptarch_server.front.described import website
 from glyptarch_server.front.pages import said_date
+from glyptarch_server.front.parts import front_in_parts
 from glyptarch_server.posts.for_readers import (
     byline_of,
     category_of,
@@ -40,6 +42,7 @@ if TYPE_CHECKING:
 __all__ = [
     "ON_A_PAGE",
     "archive_page",
+    "front_context",
     "front_of",
     "front_page",
     "list_context",
@@ -150,15 +153,11 @@ def list_context(blog: "Blog", part: Place, number: int) -> dict[str, Any]:
         raise Http404(gettext("The blog does not go back that far."))
     if not listed_posts and part.nothing:
         raise Http404(part.nothing)
-    posts = cards(blog, listed_posts[:ON_A_PAGE])
-    first_page = number == 1 and not part.heading
     return {
         "place": part,
         "heading": part.heading,
         "here": part.here,
-        "lead_post": posts[0] if posts and first_page else None,
-        "posts": posts[1:] if first_page else posts,
-        **(_told_day(blog, max(post.date for post in listed_posts)) if first_page and listed_posts else {}),
+        "posts": cards(blog, listed_posts[:ON_A_PAGE]),
         "page": number,
         "older": number + 1 if len(listed_posts) > ON_A_PAGE else None,
         "about": " ".join(
@@ -179,9 +178,19 @@ def _list(request: HttpRequest, blog: "Blog", place: Place) -> HttpResponse:
     number = page_number(request)
     shown, context = list_context(blog, place, number), blog_context(request, blog)
     address = request.build_absolute_uri(request.path + (f"?page={number}" if number > 1 else ""))
-    data = website(blog, context["absolute_home"]) if shown["lead_post"] else ""
-    page = render(request, "front/list.html", {**context, **shown, "canonical": address, "data": data})
-    return for_readers(request, blog, page)
+    return for_readers(request, blog, render(request, "front/list.html", {**context, **shown, "canonical": address}))
+
+
+def front_context(blog: "Blog", look: Look, *, member: bool) -> dict[str, Any]:
+    """Return what the first page of a blog shows, in its parts."""
+    front = front_in_parts(blog, look, member=member, on_a_page=ON_A_PAGE)
+    shows_day = front.newest and any(part.kind == "day" for part in parts_of(look))
+    return {
+        "bands": front.bands,
+        "older": front.older,
+        "about": blog.tagline or blog.title,
+        **(_told_day(blog, front.newest) if shows_day and front.newest else {}),
+    }
 
 
 def front_of(blog: "Blog", *, member: bool = False) -> Place:
@@ -192,8 +201,14 @@ def front_of(blog: "Blog", *, member: bool = False) -> Place:
 @require_safe
 @of_a_blog
 def front_page(request: HttpRequest, row: "Blog") -> HttpResponse:
-    """Return the newest posts of a blog."""
-    return _list(request, row, front_of(row, member=is_member_asking(request, row)))
+    """Return the first page of a blog in its parts, or a list of older posts."""
+    member = is_member_asking(request, row)
+    if page_number(request) > 1:
+        return _list(request, row, front_of(row, member=member))
+    context = blog_context(request, row)
+    shown = front_context(row, context["look"], member=member)
+    told = {"canonical": request.build_absolute_uri(request.path), "data": website(row, context["absolute_home"])}
+    return for_readers(request, row, render(request, "front/front.html", context | shown | told))
 
 
 @require_safe

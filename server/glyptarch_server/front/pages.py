@@ -13,13 +13,12 @@ from babel.dates import format_date
 from django.utils import timezone
 from django.utils.html import escape
 from django.utils.translation import get_language, gettext
+from glyptarch_core.appearance import mark_of
 from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.item import MediaKind
 from glyptarch_core.pictures import Shown, ShownPicture, media_of, show_copies
 from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify
 from glyptarch_core.text.chapters import Chapter, chapters_in
-
-from glyptarch_server.common.appearance import mark_of
 
 if TYPE_CHECKING:
     from glyptarch_server.posts.for_readers import ListedPost
@@ -121,6 +120,8 @@ class PostView:
     # The last parts of the addresses of its source and its byline.
     source_key: str = ""
     byline_slug: str = ""
+    # What Place calls it, such as film.
+    kind: str = "article"
 
     @cached_property
     def lead(self) -> LeadView | None:
@@ -341,6 +342,7 @@ def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({}
         source_key=post.source.key if post.source else "",
         byline_slug=post.byline.slug if post.byline else "",
         language=post.language,
+        kind=post.kind,
         description=post.description or post.excerpt,
         canonical=post.canonical,
         fields=[FieldView(label=field["label"], type=field["type"], value=field["value"]) for field in post.fields],
@@ -369,6 +371,7 @@ def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
         source=post.source__title or "",
         source_key=post.source__key or "",
         byline_slug=post.byline__slug or "",
+        kind=post.kind,
         pinned=post.pinned,
         visibility=Visibility(post.visibility),
         copies=copies,

@@ -4,17 +4,17 @@ from typing import TYPE_CHECKING
 
 from django.http import HttpRequest
 from django.template.loader import render_to_string
+from glyptarch_core.appearance import READY, Look, Part, own_css
 from ninja import Router, Schema
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import blog_for
 from glyptarch_server.blogs.roles import Role
 from glyptarch_server.campaigns.queries import campaign_of
-from glyptarch_server.common.appearance import Appearance
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
 from glyptarch_server.front.around import blog_context, words_of
-from glyptarch_server.front.lists import front_of, list_context
+from glyptarch_server.front.lists import front_context
 from glyptarch_server.front.pages import PostView, addresses_of, view_of_draft, view_of_post
 from glyptarch_server.front.views import view_of_values
 from glyptarch_server.media.queries import copies_of
@@ -86,10 +86,23 @@ def preview_draft(request: HttpRequest, blog: str, payload: DraftIn) -> PreviewO
     return _preview(row, shown)
 
 
+class ReadyFrontsOut(Out):
+    """The parts that are ready for each kind of front."""
+
+    parts: dict[str, tuple[Part, ...]]
+
+
+@router.get("/ready-fronts", response=ReadyFrontsOut, operation_id="getReadyFronts")
+def get_ready_fronts(request: HttpRequest) -> ReadyFrontsOut:
+    """Return the parts of the fronts that are ready to use."""
+    del request
+    return ReadyFrontsOut(parts=dict(READY))
+
+
 class LookIn(Schema):
     """A look that is being chosen, by day or by night."""
 
-    appearance: Appearance
+    appearance: Look
     night: bool = False
 
 
@@ -99,8 +112,10 @@ def preview_appearance(request: HttpRequest, blog: str, payload: LookIn) -> Prev
     row = blog_for(request.user, blog, Role.OWNER)
     with words_of(row):
         context = blog_context(request, row, look=payload.appearance)
-        shown = list_context(row, front_of(row, member=True), 1)
-        html = render_to_string("front/list.html", {**context, **shown, "night": payload.night})
+        shown = front_context(row, payload.appearance, member=True)
+        html = render_to_string(
+            "front/front.html", {**context, **shown, "night": payload.night, "own_css": own_css(payload.appearance)}
+        )
     return PreviewOut(html=html)
 
 

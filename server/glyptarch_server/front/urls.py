@@ -2,7 +2,7 @@
 
 from django.urls import path, re_path
 
-from glyptarch_server.front import feeds, finding, lists, mapping, views
+from glyptarch_server.front import dress, feeds, finding, lists, mapping, views
 
 _FORMS = (("feed.xml", "rss"), ("atom.xml", "atom"), ("feed.json", "json"))
 _PART = r"^(?P<blog>[-\w]+)/(?P<kind>section|tag|source|by)/(?P<slug>[^/]+)/"
@@ -14,6 +14,8 @@ urlpatterns = [
     path("<slug:blog>/sitemap.xml", mapping.site_map_index),
     path("<slug:blog>/sitemap-news.xml", mapping.news_map),
     path("<slug:blog>/sitemap-<int:number>.xml", mapping.site_map),
+    path("<slug:blog>/own.css", dress.own_style_sheet),
+    path("<slug:blog>/icon.svg", dress.icon),
     path("<slug:blog>/search/", finding.search_page),
     path("<slug:blog>/archive/", lists.archive_page),
     path("<slug:blog>/archive/<int:year>/<int:month>/", lists.month_page),

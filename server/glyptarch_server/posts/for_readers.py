@@ -1,6 +1,6 @@
 """Queries for the readers of a blog: visible posts and their addresses."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from datetime import date, datetime
 from typing import Any, NamedTuple, Protocol
 from urllib.parse import urlsplit
@@ -12,7 +12,7 @@ from django.db.models.functions import TruncMonth
 from glyptarch_core.draft import Visibility
 
 from glyptarch_server.blogs.models import Blog, Byline, Category, Tag
-from glyptarch_server.common.lookups import by_index
+from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.posts.filters import word_query
 from glyptarch_server.posts.lifecycle import NO_LONGER, PostState
 from glyptarch_server.posts.models import ON_THE_BLOG, PAGE_KIND, FormerAddress, Post
@@ -30,6 +30,7 @@ __all__ = [
     "former_address",
     "found_posts",
     "listed",
+    "listed_by_number",
     "mapped_posts",
     "months_of",
     "neighbour",
@@ -51,6 +52,8 @@ __all__ = [
 class ListedPost(Protocol):
     """The columns of a post in a blog's lists: title, picture, teaser and byline."""
 
+    pk: int
+    kind: str
     slug: str
     title: str
     excerpt: str
@@ -82,6 +85,12 @@ def listed(posts: QuerySet[Post], window: slice) -> list[ListedPost]:
     numbers = posts.values("pk")[window]
     rows = Post.objects.filter(pk__in=numbers).order_by(*posts.query.order_by)
     return list(rows.values_list(*_LISTED, named=True))
+
+
+def listed_by_number(posts: QuerySet[Post], numbers: Collection[int]) -> dict[int, ListedPost]:
+    """Return those of some posts that are among ``posts``, by number."""
+    rows = posts.filter(AnyOf("pk", numbers)).order_by()
+    return {post.pk: post for post in rows.values_list(*_LISTED, named=True)}
 
 
 def former_address(blog: Blog, slug: str) -> FormerAddress | None:
@@ -174,13 +183,19 @@ def readable_post(blog: Blog, slug: str, *, member: bool = False) -> Post | None
 
 
 def posts_in_lists(
-    blog: Blog, *, category: Category | None = None, tag: Tag | None = None, member: bool = False, **values: object
+    blog: Blog,
+    *,
+    category: Category | None = None,
+    tag: Tag | None = None,
+    member: bool = False,
+    rows: QuerySet[Post] | None = None,
+    **values: object,
 ) -> QuerySet[Post]:
     """Return the posts in a blog's lists, pinned ones first, then newest.
 
-    ``values`` are those of columns, such as a byline.
+    ``values`` are those of columns, such as a byline. ``rows`` are lists already, to be narrowed.
     """
-    rows = public_posts(blog, member=member).filter(ON_THE_BLOG, **values)
+    rows = (public_posts(blog, member=member).filter(ON_THE_BLOG) if rows is None else rows).filter(**values)
     if category:
         within = _under(category)
         filed = Post.categories.through.objects.filter(post=OuterRef("pk"), category__in=within)

@@ -131,6 +131,9 @@ class Post(models.Model):
                 condition=ON_THE_BLOG & ~models.Q(visibility=Visibility.PRIVATE.value),
                 name="post_for_everybody",
             ),
+            models.Index(
+                fields=["blog", "kind", "-pinned", "-date", "-id"], condition=ON_THE_BLOG, name="post_by_kind"
+            ),
             models.Index(fields=["category", "-date", "-id"], name="post_by_category"),
             models.Index(fields=["campaign", "-date", "-id"], name="post_by_campaign"),
             models.Index(fields=["campaign", "state"], name="post_by_campaign_and_state"),

@@ -3,7 +3,10 @@ import { client, type Schemas, unwrap } from "./client";
 import { keys } from "./keys";
 
 export type Blog = Schemas["BlogOut"];
-export type Appearance = Schemas["Appearance"];
+export type Appearance = Schemas["Look"];
+export type Part = NonNullable<Appearance["parts"]>[number];
+export type Which = Schemas["Which"];
+export type WayIn = Schemas["WayIn"];
 export type WordListRow = Schemas["WordListOut"];
 export type TermTableRow = Schemas["TermTableOut"];
 export type BlogSummary = Schemas["BlogSummaryOut"];
@@ -97,3 +100,10 @@ export const auditQuery = (blog: string, kind: string, search: string, offset: n
       ),
     placeholderData: keepPreviousData,
   });
+
+/** The parts that are ready for each kind of front. */
+export const readyFrontsQuery = queryOptions({
+  queryKey: keys.readyFronts(),
+  queryFn: () => unwrap(client.GET("/api/ready-fronts")),
+  staleTime: Number.POSITIVE_INFINITY,
+});

@@ -15,6 +15,7 @@ export const keys = {
   names: under("names"),
   audit: under("audit"),
   blogs: under("blogs"),
+  readyFronts: under("ready-fronts"),
   today: under("today"),
   blog: under("blog"),
   campaigns: under("campaigns"),

@@ -3588,6 +3588,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ready-fronts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ready Fronts
+         * @description Return the parts of the fronts that are ready to use.
+         */
+        get: operations["getReadyFronts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/removed-blogs": {
         parameters: {
             query?: never;
@@ -3989,68 +4009,11 @@ export interface components {
          */
         Amount: "words" | "title_words" | "pictures" | "rating" | "views" | "length" | "price" | "custom";
         /**
-         * Appearance
-         * @description The look of a blog. ``accent`` is the colour of links, ``ground`` that of the masthead.
-         */
-        Appearance: {
-            /**
-             * Accent
-             * @default #8a4b12
-             */
-            accent: string;
-            /**
-             * Corners
-             * @default soft
-             * @enum {string}
-             */
-            corners: "soft" | "sharp";
-            /**
-             * Density
-             * @default roomy
-             * @enum {string}
-             */
-            density: "roomy" | "tight";
-            /**
-             * Foot
-             * @default
-             */
-            foot: string;
-            /**
-             * Front
-             * @default magazine
-             * @enum {string}
-             */
-            front: "magazine" | "journal" | "guide" | "screening" | "class";
-            /**
-             * Ground
-             * @default #27406b
-             */
-            ground: string;
-            /**
-             * Letters
-             * @default reading
-             * @enum {string}
-             */
-            letters: "reading" | "plain" | "book";
-            /**
-             * Marks
-             * @description Whether sources have a mark of their own.
-             * @default true
-             */
-            marks: boolean;
-            /**
-             * Masthead
-             * @default sky
-             * @enum {string}
-             */
-            masthead: "sky" | "band" | "plain";
-        };
-        /**
          * AppearanceIn
          * @description The look of a blog.
          */
         AppearanceIn: {
-            appearance: components["schemas"]["Appearance"];
+            appearance: components["schemas"]["Look"];
             /**
              * Version
              * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
@@ -4434,7 +4397,7 @@ export interface components {
          * @description A blog with the names that editors choose from.
          */
         BlogOut: {
-            appearance: components["schemas"]["Appearance"];
+            appearance: components["schemas"]["Look"];
             /** Bylines */
             bylines: string[];
             /** Categories */
@@ -4494,6 +4457,43 @@ export interface components {
          * @enum {string}
          */
         BodyFrom: "full" | "summary";
+        /**
+         * BriefsPart
+         * @description Titles with their source and time, one below the other.
+         */
+        BriefsPart: {
+            /**
+             * Count
+             * @default 6
+             */
+            count: number;
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "briefs";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "post_kind": "",
+             *       "section": "",
+             *       "source": "",
+             *       "tag": ""
+             *     }
+             */
+            which: components["schemas"]["Which"];
+        };
         /**
          * ByHand
          * @description The campaign runs only when a person starts it.
@@ -5008,6 +5008,36 @@ export interface components {
             total: number;
         };
         /**
+         * ChosenPart
+         * @description Posts that a person has chosen, in this order.
+         *
+         *     One that is no longer on the blog is left out.
+         */
+        ChosenPart: {
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "chosen";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+            /**
+             * Posts
+             * @default []
+             */
+            posts: number[];
+        };
+        /**
          * CommentMoveIn
          * @description The state a comment is to go to.
          */
@@ -5435,6 +5465,29 @@ export interface components {
             kept: number;
             /** Refused */
             refused: number;
+        };
+        /**
+         * DayPart
+         * @description The newest day: its date, and how many stories from how many sources it has.
+         */
+        DayPart: {
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "day";
+            /** @default whole */
+            place: components["schemas"]["Place"];
         };
         /**
          * DecisionOut
@@ -6009,6 +6062,29 @@ export interface components {
             visibility?: components["schemas"]["Visibility"] | null;
         };
         /**
+         * FindPart
+         * @description The field for searching the blog.
+         */
+        FindPart: {
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "find";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+        };
+        /**
          * FindingOut
          * @description The result of one step between the address and the blog.
          */
@@ -6199,6 +6275,43 @@ export interface components {
          * @enum {string}
          */
         Health: "unread" | "ok" | "quiet" | "changed" | "unsteady" | "failing" | "gone";
+        /**
+         * HighlightsPart
+         * @description Posts beside each other, with pictures and a few lines.
+         */
+        HighlightsPart: {
+            /**
+             * Count
+             * @default 3
+             */
+            count: number;
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "highlights";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "post_kind": "",
+             *       "section": "",
+             *       "source": "",
+             *       "tag": ""
+             *     }
+             */
+            which: components["schemas"]["Which"];
+        };
         /**
          * HistoryOut
          * @description One change of a post.
@@ -6753,11 +6866,97 @@ export interface components {
             url: string;
         };
         /**
+         * Look
+         * @description The look of a blog. ``accent`` is the colour of links, ``ground`` that of the masthead.
+         *
+         *     Without ``parts`` the front has those that are ready for its kind. Without a ``menu`` it has the sections.
+         */
+        Look: {
+            /**
+             * Accent
+             * @default #8a4b12
+             */
+            accent: string;
+            /**
+             * Corners
+             * @default soft
+             * @enum {string}
+             */
+            corners: "soft" | "sharp";
+            /**
+             * Css
+             * @description Style sheet of the blog's own.
+             * @default
+             */
+            css: string;
+            /**
+             * Density
+             * @default roomy
+             * @enum {string}
+             */
+            density: "roomy" | "tight";
+            /**
+             * Foot
+             * @default
+             */
+            foot: string;
+            /**
+             * Foot Menu
+             * @default []
+             */
+            foot_menu: components["schemas"]["WayIn"][];
+            /**
+             * Front
+             * @default magazine
+             * @enum {string}
+             */
+            front: "magazine" | "journal" | "guide" | "screening" | "class";
+            /**
+             * Ground
+             * @default #27406b
+             */
+            ground: string;
+            /**
+             * Letters
+             * @default reading
+             * @enum {string}
+             */
+            letters: "reading" | "plain" | "book";
+            /**
+             * Logo
+             * @description Address of a picture in place of the name.
+             * @default
+             */
+            logo: string;
+            /**
+             * Marks
+             * @description Whether sources have a mark of their own.
+             * @default true
+             */
+            marks: boolean;
+            /**
+             * Masthead
+             * @default sky
+             * @enum {string}
+             */
+            masthead: "sky" | "band" | "plain";
+            /**
+             * Menu
+             * @default []
+             */
+            menu: components["schemas"]["WayIn"][];
+            /**
+             * Parts
+             * @default []
+             */
+            parts: (components["schemas"]["OpenerPart"] | components["schemas"]["HighlightsPart"] | components["schemas"]["BriefsPart"] | components["schemas"]["StillsPart"] | components["schemas"]["TracksPart"] | components["schemas"]["TablePart"] | components["schemas"]["ChosenPart"] | components["schemas"]["DayPart"] | components["schemas"]["SourcesPart"] | components["schemas"]["WordsPart"] | components["schemas"]["FindPart"] | components["schemas"]["NewestPart"])[];
+        };
+        /**
          * LookIn
          * @description A look that is being chosen, by day or by night.
          */
         LookIn: {
-            appearance: components["schemas"]["Appearance"];
+            appearance: components["schemas"]["Look"];
             /**
              * Night
              * @default false
@@ -7142,6 +7341,29 @@ export interface components {
             password: string;
         };
         /**
+         * NewestPart
+         * @description All other posts, newest first, with pages for the older ones.
+         */
+        NewestPart: {
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "newest";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+        };
+        /**
          * NoCategory
          * @description No category, or only the usual one because no rule found another.
          */
@@ -7300,6 +7522,38 @@ export interface components {
             rendered: boolean;
             /** Url */
             url: string;
+        };
+        /**
+         * OpenerPart
+         * @description One post, large, with its picture.
+         */
+        OpenerPart: {
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "opener";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "post_kind": "",
+             *       "section": "",
+             *       "source": "",
+             *       "tag": ""
+             *     }
+             */
+            which: components["schemas"]["Which"];
         };
         /**
          * Order
@@ -7661,6 +7915,14 @@ export interface components {
              */
             title: string;
         };
+        /**
+         * Place
+         * @description Where a part stands.
+         *
+         *     Over the whole width, in the wide column, or in the narrow one beside it.
+         * @enum {string}
+         */
+        Place: "whole" | "wide" | "narrow";
         /**
          * PlaceSettings
          * @description Categories, tags, byline, address and date of a post.
@@ -8665,6 +8927,16 @@ export interface components {
             };
             /** Words */
             words: number;
+        };
+        /**
+         * ReadyFrontsOut
+         * @description The parts that are ready for each kind of front.
+         */
+        ReadyFrontsOut: {
+            /** Parts */
+            parts: {
+                [key: string]: (components["schemas"]["OpenerPart"] | components["schemas"]["HighlightsPart"] | components["schemas"]["BriefsPart"] | components["schemas"]["StillsPart"] | components["schemas"]["TracksPart"] | components["schemas"]["TablePart"] | components["schemas"]["ChosenPart"] | components["schemas"]["DayPart"] | components["schemas"]["SourcesPart"] | components["schemas"]["WordsPart"] | components["schemas"]["FindPart"] | components["schemas"]["NewestPart"])[];
+            };
         };
         /**
          * ReasonCountOut
@@ -9960,6 +10232,34 @@ export interface components {
             title: string;
         };
         /**
+         * SourcesPart
+         * @description Whom the blog gathers, with their marks, those with most posts first.
+         */
+        SourcesPart: {
+            /**
+             * Count
+             * @default 8
+             */
+            count: number;
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sources";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+        };
+        /**
          * SpareIn
          * @description Whether posts stay that people have edited or commented.
          */
@@ -10031,6 +10331,43 @@ export interface components {
          * @enum {string}
          */
         State: "ok" | "note" | "stop";
+        /**
+         * StillsPart
+         * @description A row of wide stills that is scrolled sideways: for films.
+         */
+        StillsPart: {
+            /**
+             * Count
+             * @default 8
+             */
+            count: number;
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stills";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "post_kind": "film",
+             *       "section": "",
+             *       "source": "",
+             *       "tag": ""
+             *     }
+             */
+            which: components["schemas"]["Which"];
+        };
         /**
          * SuggestedOut
          * @description Suggested words, with the number of kept items and of others that have them.
@@ -10110,6 +10447,43 @@ export interface components {
             title: string;
             /** @default fall_back */
             unmapped: components["schemas"]["Unmapped"];
+        };
+        /**
+         * TablePart
+         * @description Posts as rows, with the values of their fields in columns.
+         */
+        TablePart: {
+            /**
+             * Count
+             * @default 10
+             */
+            count: number;
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "table";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "post_kind": "",
+             *       "section": "",
+             *       "source": "",
+             *       "tag": ""
+             *     }
+             */
+            which: components["schemas"]["Which"];
         };
         /**
          * Take
@@ -10661,6 +11035,43 @@ export interface components {
             };
         };
         /**
+         * TracksPart
+         * @description Episodes with their dates, one below the other.
+         */
+        TracksPart: {
+            /**
+             * Count
+             * @default 5
+             */
+            count: number;
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tracks";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "post_kind": "episode",
+             *       "section": "",
+             *       "source": "",
+             *       "tag": ""
+             *     }
+             */
+            which: components["schemas"]["Which"];
+        };
+        /**
          * Trait
          * @description A property that an item can have or lack.
          * @enum {string}
@@ -11003,6 +11414,16 @@ export interface components {
             take: components["schemas"]["Take"];
         };
         /**
+         * WayIn
+         * @description An entry of a menu: where it leads, on the blog or elsewhere.
+         */
+        WayIn: {
+            /** Label */
+            label: string;
+            /** To */
+            to: string;
+        };
+        /**
          * WayKind
          * @description The kinds of ways to a field: a selector, stated data (schema.org), or page structure.
          *
@@ -11016,6 +11437,38 @@ export interface components {
          * @enum {string}
          */
         WhenFull: "wait" | "schedule";
+        /**
+         * Which
+         * @description The posts that a part takes: those of a section, tag and source, and of a kind.
+         *
+         *     Empty takes any.
+         */
+        Which: {
+            /**
+             * Post Kind
+             * @description Kind that Place gives to posts, such as film.
+             * @default
+             */
+            post_kind: string;
+            /**
+             * Section
+             * @description Last part of the address of a section.
+             * @default
+             */
+            section: string;
+            /**
+             * Source
+             * @description Key of a source.
+             * @default
+             */
+            source: string;
+            /**
+             * Tag
+             * @description Last part of the address of a tag.
+             * @default
+             */
+            tag: string;
+        };
         /**
          * WithdrawnOut
          * @description A withdrawn post as it was.
@@ -11113,6 +11566,34 @@ export interface components {
             /** Kept */
             kept: number;
             /** Text */
+            text: string;
+        };
+        /**
+         * WordsPart
+         * @description A text of the blog's own: paragraphs, in which addresses become links.
+         */
+        WordsPart: {
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "words";
+            /** @default whole */
+            place: components["schemas"]["Place"];
+            /**
+             * Text
+             * @default
+             */
             text: string;
         };
         /**
@@ -18141,6 +18622,35 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getReadyFronts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyFrontsOut"];
                 };
             };
             /** @description It cannot be done */

@@ -34,7 +34,7 @@ const Readers = lazy(() => import("@/screens/pages/Readers"));
 const WordLists = lazy(() => import("@/screens/lists/WordLists"));
 const Today = lazy(() => import("@/screens/today/Today"));
 const BlogSettings = lazy(() => import("@/screens/settings/BlogSettings"));
-const Appearance = lazy(() => import("@/screens/settings/Appearance"));
+const Appearance = lazy(() => import("@/screens/settings/look/Appearance"));
 const People = lazy(() => import("@/screens/settings/People"));
 const Takedowns = lazy(() => import("@/screens/takedowns/Takedowns"));
 const Audit = lazy(() => import("@/screens/settings/Audit"));

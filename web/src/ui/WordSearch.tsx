@@ -48,7 +48,7 @@ export function WordSearch({ label, value, shown, any, found, onSearch, onChange
           type="button"
           aria-label={`${label}: ${value ? shown : any}`}
           dir="auto"
-          className="inline-block h-6 max-w-52 truncate rounded bg-sunk px-1.5 align-bottom font-medium text-ink leading-6 hover:brightness-95 dark:hover:brightness-125"
+          className="inline-block h-6 max-w-52 truncate rounded bg-sunk px-1.5 align-baseline font-medium text-ink leading-6 hover:brightness-95 dark:hover:brightness-125"
         >
           {value ? shown : any}
         </button>

@@ -4,6 +4,7 @@ import { ProblemError } from "@/api/client";
 import { namesQuery } from "@/api/names";
 import type { PostValues } from "@/api/posts";
 import { MOST_NAMED } from "@/components/Paging";
+import { kindOf, POST_KINDS } from "@/lib/post-kinds";
 import { ChoosePicture } from "@/screens/media/ChoosePicture";
 import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
@@ -81,6 +82,23 @@ export function Details({ blog, editing }: { blog: string; editing: Editing }) {
           onChange={(event) => set({ slug: event.target.value })}
         />
       </Field>
+      <Field
+        label={`Kind${hand("kind")}`}
+        hint="A page stands in no list: it is for menus, such as about or imprint."
+        error={fault("kind")}
+      >
+        <input
+          className={inputLook}
+          list="kinds-of-posts"
+          value={now.kind}
+          onChange={(event) => set({ kind: kindOf(event.target.value) })}
+        />
+      </Field>
+      <datalist id="kinds-of-posts">
+        {["page", ...POST_KINDS].map((kind) => (
+          <option key={kind} value={kind} />
+        ))}
+      </datalist>
       <fieldset className="space-y-2">
         <legend className="mb-1 font-semibold">Lead image{hand("lead_url")}</legend>
         {now.lead_url && (

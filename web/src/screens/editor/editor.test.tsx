@@ -78,6 +78,15 @@ describe("the editor of a post", () => {
     });
   });
 
+  it("makes a page of it", async () => {
+    const { user, calls } = show({ [`PUT ${ONE}`]: POST });
+    const kind = await screen.findByLabelText(/^Kind/);
+    await user.clear(kind);
+    await user.type(kind, "1 Page!");
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    expect(last(calls, `PUT ${ONE}`).body).toEqual({ version: 3, kind: "page" });
+  });
+
   it("is not shown to those who may not write", async () => {
     show({ "GET /api/blogs": [{ slug: "b", title: "B", role: "reviewer" }] }, "/desk/b/posts/new");
     expect(await screen.findByText("For editors")).toBeTruthy();

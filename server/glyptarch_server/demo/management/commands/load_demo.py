@@ -9,11 +9,12 @@ from urllib.parse import urlsplit
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
+from glyptarch_core.campaign import load_document
 from glyptarch_core.schedule import Schedule
 
 from glyptarch_server.accounts.actions import change_account, ensure_user
 from glyptarch_server.accounts.models import User
-from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list, create_blog
+from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list, change_appearance, create_blog
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.queries import Role
 from glyptarch_server.campaigns.actions import create_campaign, save_revision, set_schedule
@@ -28,9 +29,12 @@ from glyptarch_server.demo.scenario import (
     COMMENTS,
     PLATFORMS,
     PODCAST,
+    SMALL_BLOGS,
     SOURCES,
     TERM_TABLES,
     WORD_LISTS,
+    PlatformPlan,
+    SmallBlog,
     bulletin_document,
     bulletin_reader,
     document_of_plan,
@@ -52,7 +56,7 @@ from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out_alone
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
-from glyptarch_server.sources.models import FullText
+from glyptarch_server.sources.models import FullText, Source
 from glyptarch_server.wiring import Clock
 
 __all__ = ["Command"]
@@ -140,31 +144,51 @@ class _Loader:
             self._bulletin(blog, owner)
             self._platforms(blog, owner)
             self._podcast(blog, owner)
+            for small in SMALL_BLOGS:
+                self._small_blog(small, owner)
+
+    def _small_blog(self, plan: SmallBlog, owner: User) -> None:
+        """Make a blog of one campaign, and publish what its platform gives."""
+        blog = create_blog(**plan.blog, now=self._now)
+        add_member(blog, owner, Role.OWNER)
+        change_appearance(blog, plan.look)
+        self._allow_players(blog)
+        source = self._platform_source(blog, plan.platform)
+        document = load_document({**plan.rules, "gather": {"sources": [source.key]}})
+        campaign = create_campaign(blog, plan.campaign, document, by=owner, now=self._now)
+        run = begin_run(campaign, by=owner, now=self._now, queue=False)
+        self._carry_out(run, clock=partial(_frozen_at, self._now))
+
+    def _allow_players(self, blog: Blog) -> None:
+        Blog.objects.filter(pk=blog.pk).update(player_hosts=[urlsplit(self._standins).netloc])
+
+    def _platform_source(self, blog: Blog, plan: PlatformPlan) -> Source:
+        """Make the connection and the source of a plan, and read it."""
+        address = f"{self._standins}/api/{plan.platform}"
+        connection = make_connection(
+            blog, plan.platform, name=plan.connection, address=address, fields=plan.fields, now=self._now
+        )
+        check(connection, fetcher=self._portal, now=self._now)
+        source = add_platform_source(
+            blog,
+            plan.platform,
+            plan.title,
+            connection=connection.key,
+            parameters=plan.parameters,
+            search_words=[{"text": words, "on": True} for words in plan.words],
+            now=self._now,
+        )
+        read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._now))
+        return source
 
     def _platforms(self, blog: Blog, owner: User) -> None:
         """Make connections and sources on platforms, and a campaign that holds films for review."""
-        clock, sources_made = partial(_frozen_at, self._now), {}
-        for plan in PLATFORMS:
-            address = f"{self._standins}/api/{plan.platform}"
-            connection = make_connection(
-                blog, plan.platform, name=plan.connection, address=address, fields=plan.fields, now=self._now
-            )
-            check(connection, fetcher=self._portal, now=self._now)
-            sources_made[plan.platform] = add_platform_source(
-                blog,
-                plan.platform,
-                plan.title,
-                connection=connection.key,
-                parameters=plan.parameters,
-                search_words=[{"text": words, "on": True} for words in plan.words],
-                now=self._now,
-            )
-            read_and_capture(sources_made[plan.platform], fetcher=self._portal, clock=clock)
-        Blog.objects.filter(pk=blog.pk).update(player_hosts=[urlsplit(self._standins).netloc])
-        document = films_document(sources_made["films"].key)
+        made = {plan.platform: self._platform_source(blog, plan) for plan in PLATFORMS}
+        self._allow_players(blog)
+        document = films_document(made["films"].key)
         campaign = create_campaign(blog, "Films from the ridge", document, by=owner, now=self._now)
         run = begin_run(campaign, by=owner, now=self._now, queue=False)
-        self._carry_out(run, clock=clock)
+        self._carry_out(run, clock=partial(_frozen_at, self._now))
 
     def _carry_out(self, run: Run, *, clock: Clock) -> None:
         assert run.task is not None  # noqa: S101 - a new run has its task

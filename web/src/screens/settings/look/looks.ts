@@ -6,7 +6,7 @@ export interface Option<T> {
   hint?: string;
 }
 
-export const FRONTS: Option<Appearance["front"]>[] = [
+export const FRONTS: Option<NonNullable<Appearance["front"]>>[] = [
   { value: "magazine", label: "Magazine", hint: "an opener, then a grid with pictures" },
   { value: "journal", label: "Journal", hint: "one column to read" },
   { value: "guide", label: "Shop guide", hint: "a row for each thing, values beside it" },
@@ -14,24 +14,24 @@ export const FRONTS: Option<Appearance["front"]>[] = [
   { value: "class", label: "Class board", hint: "notes in the colours of their sources" },
 ];
 
-export const MASTHEADS: Option<Appearance["masthead"]>[] = [
+export const MASTHEADS: Option<NonNullable<Appearance["masthead"]>>[] = [
   { value: "sky", label: "Night sky" },
   { value: "band", label: "Band of colour" },
   { value: "plain", label: "Plain, on the paper" },
 ];
 
-export const LETTERS: Option<Appearance["letters"]>[] = [
+export const LETTERS: Option<NonNullable<Appearance["letters"]>>[] = [
   { value: "reading", label: "Grotesque headings, book text" },
   { value: "plain", label: "Grotesque throughout" },
   { value: "book", label: "Book letters throughout" },
 ];
 
-export const DENSITIES: Option<Appearance["density"]>[] = [
+export const DENSITIES: Option<NonNullable<Appearance["density"]>>[] = [
   { value: "roomy", label: "Roomy" },
   { value: "tight", label: "Tight" },
 ];
 
-export const CORNERS: Option<Appearance["corners"]>[] = [
+export const CORNERS: Option<NonNullable<Appearance["corners"]>>[] = [
   { value: "soft", label: "Soft" },
   { value: "sharp", label: "Sharp" },
 ];

@@ -6,8 +6,8 @@ import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
+import { SettingsTabs } from "../SettingsTabs";
 import { AppearanceForm } from "./AppearanceForm";
-import { SettingsTabs } from "./SettingsTabs";
 
 /** The look of a blog, with its front beside it. */
 export default function Appearance() {

@@ -1,0 +1,259 @@
+"""The front of a blog, put together from the parts that its owner chose."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from itertools import groupby
+from typing import TYPE_CHECKING
+
+from django.utils.translation import gettext, gettext_noop
+from glyptarch_core.appearance import Look, Part, Which, parts_of
+from glyptarch_core.appearance.parts import (
+    BriefsPart,
+    ChosenPart,
+    HighlightsPart,
+    NewestPart,
+    OpenerPart,
+    Place,
+    SourcesPart,
+    StillsPart,
+    TablePart,
+    TracksPart,
+    WordsPart,
+)
+from glyptarch_core.text import text_to_html
+
+from glyptarch_server.front.around import cards
+from glyptarch_server.front.pages import FieldView, PostView
+from glyptarch_server.posts.for_readers import category_of, listed_by_number, posts_in_lists, tag_of
+
+if TYPE_CHECKING:
+    from django.db.models import QuerySet
+
+    from glyptarch_server.blogs.models import Blog
+    from glyptarch_server.posts.models import Post
+
+__all__ = ["Band", "Front", "PartView", "front_in_parts"]
+
+_OF_POSTS = (OpenerPart, HighlightsPart, BriefsPart, StillsPart, TracksPart, TablePart)
+_COLUMNS = 4
+_ENOUGH_OF_A_PAGE = 0.6
+"""The newest go on into the next page until this share of a page is new to the front."""
+
+_MOST_PAGES = 4
+
+_HEADINGS: Mapping[str, str] = {
+    "briefs": gettext_noop("In brief"),
+    "stills": gettext_noop("Films"),
+    "tracks": gettext_noop("Episodes"),
+    "sources": gettext_noop("Sources"),
+    "newest": gettext_noop("Newest"),
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Heard:
+    """A source of the newest posts, with the time of its latest."""
+
+    post: PostView
+    date: datetime
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RowView:
+    """A post as a row of a table, its values in the order of the columns."""
+
+    post: PostView
+    values: Sequence[FieldView | None]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartView:
+    """A part with what it shows. ``link`` leads from the heading to a section, tag or source."""
+
+    kind: str
+    id: str
+    heading: str = ""
+    link: str = ""
+    posts: Sequence[PostView] = ()
+    sources: Sequence[Heard] = ()
+    columns: Sequence[str] = ()
+    rows: Sequence[RowView] = ()
+    text: str = ""
+
+
+@dataclass(slots=True, kw_only=True)
+class Band:
+    """What stands beside each other.
+
+    One part over the whole width, or a wide and a narrow column.
+    """
+
+    whole: PartView | None = None
+    wide: list[PartView] = field(default_factory=list)
+    narrow: list[PartView] = field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Front:
+    """The first page of a blog. ``older`` is the number of the page that goes on."""
+
+    bands: Sequence[Band]
+    newest: datetime | None
+    older: int | None
+
+
+@dataclass(slots=True)
+class _Chooser:
+    """Chooses the posts of each part: none stands on the front twice, unless a person chose it."""
+
+    blog: "Blog"
+    rows: "QuerySet[Post]"
+    # How many of the newest are looked at.
+    window: int
+    taken: set[int] = field(default_factory=set)
+    _found: dict[Which, list[int]] = field(default_factory=dict)
+
+    def newest(self, which: Which = Which()) -> list[int]:  # noqa: B008 - it is frozen
+        """Return the numbers of the newest posts of a choice.
+
+        They are asked for once for all parts with the same choice.
+        """
+        if which not in self._found:
+            self._found[which] = list(self._narrowed(which).values_list("pk", flat=True)[: self.window])
+        return self._found[which]
+
+    def take(self, which: Which, count: int) -> list[int]:
+        """Take the next posts of a choice that no part has yet."""
+        numbers = [number for number in self.newest(which) if number not in self.taken][:count]
+        self.taken.update(numbers)
+        return numbers
+
+    def _narrowed(self, which: Which) -> "QuerySet[Post]":
+        section = category_of(self.blog, which.section) if which.section else None
+        tag = tag_of(self.blog, which.tag) if which.tag else None
+        if (which.section and section is None) or (which.tag and tag is None):
+            return self.rows.none()
+        rows = self.rows.filter(source__key=which.source) if which.source else self.rows
+        rows = rows.filter(kind=which.post_kind) if which.post_kind else rows
+        return posts_in_lists(self.blog, category=section, tag=tag, rows=rows)
+
+
+def front_in_parts(blog: "Blog", look: Look, *, member: bool, on_a_page: int) -> Front:
+    """Return the front of a blog.
+
+    It takes one query for each choice of posts, and two for what they show.
+    """
+    parts = parts_of(look)
+    counts = sum(1 if isinstance(part, OpenerPart) else part.count for part in parts if isinstance(part, _OF_POSTS))
+    chooser = _Chooser(blog, posts_in_lists(blog, member=member), counts + _MOST_PAGES * on_a_page + 1)
+    numbers = {part.id: _posts_of(part, chooser) for part in parts}
+    newest = chooser.newest()
+    pages = _pages_of_newest(newest, chooser.taken, on_a_page)
+    left = [number for number in newest[: pages * on_a_page] if number not in chooser.taken]
+    wanted = {number for chosen in numbers.values() for number in chosen} | {*left, *newest[:on_a_page]}
+    found = listed_by_number(chooser.rows, wanted)
+    views = dict(zip(found, cards(blog, list(found.values())), strict=True))
+    shown = {name: [views[number] for number in chosen if number in views] for name, chosen in numbers.items()}
+    lately = [views[number] for number in newest[:on_a_page] if number in views]
+    rest = [views[number] for number in left if number in views]
+    drawn = [_view_of(part, rest if isinstance(part, NewestPart) else shown[part.id], lately, blog) for part in parts]
+    return Front(
+        bands=_bands(parts, drawn),
+        newest=max((post.date for post in views.values()), default=None),
+        older=pages + 1 if len(newest) > pages * on_a_page else None,
+    )
+
+
+def _posts_of(part: Part, chooser: _Chooser) -> Sequence[int]:
+    match part:
+        case OpenerPart(which=which):
+            return chooser.take(which, 1)
+        case HighlightsPart() | BriefsPart() | StillsPart() | TracksPart() | TablePart():
+            return chooser.take(part.which, part.count)
+        case ChosenPart(posts=posts):
+            chooser.taken.update(posts)
+            return posts
+    return ()
+
+
+def _pages_of_newest(newest: Sequence[int], taken: set[int], on_a_page: int) -> int:
+    """Return how many pages of the newest the front covers.
+
+    So other parts do not leave its own list almost empty.
+    """
+    for pages in range(1, _MOST_PAGES):
+        left = sum(number not in taken for number in newest[: pages * on_a_page])
+        if left >= on_a_page * _ENOUGH_OF_A_PAGE or len(newest) <= pages * on_a_page:
+            return pages
+    return _MOST_PAGES
+
+
+def _view_of(part: Part, posts: Sequence[PostView], lately: Sequence[PostView], blog: "Blog") -> PartView:
+    which = getattr(part, "which", Which())
+    usual, link = _usual_heading(part.kind, which, blog)
+    base = PartView(kind=part.kind, id=part.id, heading=part.heading or usual, link=link, posts=posts)
+    match part:
+        case SourcesPart(count=count):
+            latest: dict[str, PostView] = {}
+            for post in lately:
+                if post.source_key:
+                    latest.setdefault(post.source_key, post)
+            heard = [Heard(post=post, date=post.date) for post in latest.values()][:count]
+            return PartView(kind=part.kind, id=part.id, heading=base.heading, link="sources/", sources=heard)
+        case TablePart():
+            columns = _columns_of(posts)
+            rows = [RowView(post=post, values=_in_columns(post.fields, columns)) for post in posts]
+            return PartView(kind=part.kind, id=part.id, heading=base.heading, link=link, columns=columns, rows=rows)
+        case WordsPart(text=text):
+            return PartView(kind=part.kind, id=part.id, heading=base.heading, text=text_to_html(text))
+    return base
+
+
+def _usual_heading(kind: str, which: Which, blog: "Blog") -> tuple[str, str]:
+    """Return the heading of a part without one of its own, and the address that it leads to."""
+    section = category_of(blog, which.section) if which.section else None
+    if section is not None:
+        return section.name, f"section/{section.slug}/"
+    tag = tag_of(blog, which.tag) if which.tag else None
+    if tag is not None:
+        return f"#{tag.name}", f"tag/{tag.slug}/"
+    link = f"source/{which.source}/" if which.source else ""
+    return gettext(_HEADINGS[kind]) if kind in _HEADINGS else "", link
+
+
+def _columns_of(posts: Iterable[PostView]) -> list[str]:
+    """Return the labels of fields that posts have, the most frequent first, in a stable order."""
+    counted: dict[str, int] = {}
+    for post in posts:
+        if not post.has_phrase:
+            for value in post.fields:
+                counted[value.label] = counted.get(value.label, 0) + 1
+    return sorted(counted, key=lambda label: -counted[label])[:_COLUMNS]
+
+
+def _in_columns(fields: Sequence[FieldView], columns: Sequence[str]) -> list[FieldView | None]:
+    by_label = {value.label: value for value in fields}
+    return [by_label.get(label) for label in columns]
+
+
+def _is_empty(view: PartView) -> bool:
+    """Whether a part has nothing to show.
+
+    The newest says so itself, search and day need nothing.
+    """
+    return view.kind not in {"newest", "find", "day"} and not (view.posts or view.sources or view.rows or view.text)
+
+
+def _bands(parts: Sequence[Part], views: Sequence[PartView]) -> list[Band]:
+    """Return parts in bands: those of the columns that follow each other share one."""
+    bands: list[Band] = []
+    placed = [(part, view) for part, view in zip(parts, views, strict=True) if not _is_empty(view)]
+    for is_whole, group in groupby(placed, key=lambda pair: pair[0].place is Place.WHOLE):
+        members = list(group)
+        if is_whole:
+            bands += [Band(whole=view) for _, view in members]
+        else:
+            wide = [view for part, view in members if part.place is Place.WIDE]
+            bands.append(Band(wide=wide, narrow=[view for part, view in members if part.place is Place.NARROW]))
+    return bands
