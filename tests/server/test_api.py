@@ -356,6 +356,8 @@ class ApiCase(TestCase):
             ("DELETE", f"{base}/sources/club", None, Role.EDITOR),
             ("POST", f"{base}/runs/{self.first_run.pk + 1}/stop", None, Role.EDITOR),
             ("DELETE", f"{campaign}/memory", None, Role.EDITOR),
+            ("POST", f"{campaign}/memory/forget", {"items": [1]}, Role.EDITOR),
+            ("POST", f"{campaign}/let-through", {"items": [1]}, Role.EDITOR),
             ("GET", f"{base}/archived-campaigns", None, Role.VIEWER),
             ("PUT", f"{campaign}/archived", {"archived": False}, Role.EDITOR),
             ("GET", f"{campaign}/goes-with-it", None, Role.VIEWER),

@@ -1,7 +1,7 @@
 """Writing posts, and moving them between states."""
 
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
 from typing import Any
@@ -20,6 +20,7 @@ from glyptarch_server.audit.queries import last_done
 from glyptarch_server.blogs.actions import bylines_named, categories_named, keep_common_text, tags_named
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
@@ -306,12 +307,13 @@ def bring_out_due(*, now: datetime) -> int:
     return due.update(state=PostState.PUBLISHED.value, changed_at=now, out_at=F("date"))
 
 
-def forget_refused(campaign: Campaign) -> int:
-    """Remove the refused posts of a campaign with their keys.
+def forget_refused(campaign: Campaign, items: Collection[int]) -> int:
+    """Remove the refused posts of some items of a campaign with their keys.
 
     Return how many.
     """
-    rows = Post.objects.filter(campaign=campaign, state__in=[PostState.REFUSED.value, PostState.GONE.value])
+    states = [PostState.REFUSED.value, PostState.GONE.value]
+    rows = Post.objects.filter(AnyOf("item_id", items), campaign=campaign, state__in=states)
     number = rows.count()
     rows.delete()
     return number

@@ -52,6 +52,8 @@ class Action(StrEnum):
     EDIT = "edited"
     """``values``."""
     WRITE = "written"
+    LET_THROUGH = "let_through"
+    """Posts of items that the rules had stopped."""
     CATEGORY = "category"
     """``category``."""
     TAGS = "tags"

@@ -1,6 +1,7 @@
 """Starting and ending runs, and forgetting what they decided."""
 
 import logging
+from collections.abc import Collection
 from datetime import datetime
 
 from django.db import transaction
@@ -97,19 +98,22 @@ def begin_due(*, now: datetime) -> int:
     return begun
 
 
-def forget(campaign: Campaign) -> int:
+def forget(campaign: Campaign, items: Collection[int] | None = None) -> int:
     """Forget decisions without a present post, so that the next run decides those items again.
 
-    Published, held and draft posts stay and are still found as duplicates; markers of refused posts are removed.
+    Those of all items, except what people refused by hand; or those of some ``items``, these as well.
+    Published, held and draft posts stay and are still found as duplicates.
     Returns the number of forgotten items. Raises Conflict while a run is under way.
     """
     with transaction.atomic():
         _lock(campaign)
         if queries.active_run(campaign) is not None:
             raise Conflict("A run is under way. Wait for its end, or stop it first.")
-        number = queries.forgettable(campaign).count()
-        queries.forgettable(campaign).delete()
-        forget_refused(campaign)
+        rows = queries.forgettable(campaign, items)
+        number = rows.count()
+        rows.delete()
+        if items is not None:
+            forget_refused(campaign, items)
         record("campaign.forgotten", campaign.name, blog=campaign.blog_id, after=number)
     return number
 

@@ -100,6 +100,8 @@ def decision_rows(rows: "Sequence[Decision]", *, blogs: Collection[int]) -> list
 def _decision_row(row: "Decision", reason: NoteOut | None) -> DecisionRowOut:
     return DecisionRowOut(
         id=row.pk,
+        item=row.item_id,
+        campaign=row.campaign.slug,
         title=row.item.title,
         source=row.item.source.title,
         dated=row.item.dated,

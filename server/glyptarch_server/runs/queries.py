@@ -269,9 +269,15 @@ def comments_under(campaign: Campaign) -> int:
 _MARKERS = [PostState.REFUSED.value, PostState.GONE.value]
 
 
-def forgettable(campaign: Campaign) -> QuerySet[Decision]:
-    """Return the decisions without a present post: refused, duplicate, or refused by hand."""
-    return Decision.objects.filter(Q(post__isnull=True) | Q(post__state__in=_MARKERS), campaign=campaign)
+def forgettable(campaign: Campaign, items: Collection[int] | None = None) -> QuerySet[Decision]:
+    """Return the decisions without a present post.
+
+    Of all items those of refused ones and duplicates; of some ``items`` also of those that people refused by hand.
+    """
+    rows = Decision.objects.filter(campaign=campaign)
+    if items is None:
+        return rows.filter(post__isnull=True)
+    return rows.filter(Q(post__isnull=True) | Q(post__state__in=_MARKERS), AnyOf("item_id", items))
 
 
 def idle_days(campaign: Campaign, *, now: datetime) -> dict[str, int]:
@@ -282,7 +288,7 @@ def idle_days(campaign: Campaign, *, now: datetime) -> dict[str, int]:
 
 def listed_decisions(run: Run, *, verdict: str = "", search: str = "") -> QuerySet[Decision]:
     """Return the decisions of a run without their traces."""
-    rows = run.decisions.select_related("item__source", "post").defer(
+    rows = run.decisions.select_related("item__source", "post", "campaign").defer(
         "trace", "post__body", *(f"item__{column}" for column in TEXTS)
     )
     if verdict:
@@ -301,12 +307,16 @@ OUTCOMES: Mapping[str, tuple[str, ...]] = {
 """What is counted together by day, and the verdicts that it stands for."""
 
 
-def found_decisions(blog: Blog, *, day: date | None = None, outcome: str = "", search: str = "") -> QuerySet[Decision]:
+def found_decisions(
+    blog: Blog, *, day: date | None = None, outcome: str = "", search: str = "", campaign: str = ""
+) -> QuerySet[Decision]:
     """Return decisions of all runs of a blog without their traces, latest first.
 
     ``day`` is that of the run's start, in the time zone of the blog; a search covers titles of items.
     """
     rows = Decision.objects.filter(campaign__blog=blog)
+    if campaign:
+        rows = rows.filter(campaign__slug=campaign)
     if day is not None:
         begin = datetime.combine(day, datetime.min.time(), tzinfo=ZoneInfo(blog.time_zone))
         end = datetime.combine(day + timedelta(days=1), datetime.min.time(), tzinfo=ZoneInfo(blog.time_zone))

@@ -1,5 +1,6 @@
 """The API of campaigns in the list, runs and decisions."""
 
+from collections import Counter
 from dataclasses import asdict
 from datetime import date
 from typing import Literal
@@ -18,7 +19,7 @@ from glyptarch_server.common.paging import PAGE, SEARCHED, Limit, Offset, page_o
 from glyptarch_server.posts.changing import values_of
 from glyptarch_server.posts.queries import campaign_counts, campaign_days, post_of
 from glyptarch_server.posts.schemas import TouchedOut
-from glyptarch_server.runs import actions, corrections, queries, undoing
+from glyptarch_server.runs import actions, corrections, letting, queries, undoing
 from glyptarch_server.runs.answers import decision_out, decision_rows, run_out
 from glyptarch_server.runs.checkup import check_campaign
 from glyptarch_server.runs.deletion import ask_to_delete, goes_with
@@ -26,6 +27,7 @@ from glyptarch_server.runs.schemas import (
     AgainOut,
     CampaignPageOut,
     CampaignRowOut,
+    ChosenItemsIn,
     CorrectionIn,
     CorrectionOut,
     DecisionOut,
@@ -33,6 +35,7 @@ from glyptarch_server.runs.schemas import (
     FindingOut,
     ForgetOut,
     GoesWithItOut,
+    LetThroughOut,
     RunOut,
     RunPageOut,
     SpareIn,
@@ -218,14 +221,16 @@ def find_decisions(
     day: date | None = None,
     outcome: Literal["", "kept", "held", "duplicate", "refused"] = "",
     search: str = "",
+    campaign: str = "",
     limit: Limit = PAGE,
     offset: Offset = 0,
 ) -> DecisionPageOut:
     """Return up to a thousand decisions of all runs, latest first.
 
-    Filter by day, outcome, or words of a title.
+    Filter by day, outcome, campaign, or words of a title.
     """
-    rows = queries.found_decisions(blog_for(request.user, blog), day=day, outcome=outcome, search=search)
+    owned = blog_for(request.user, blog)
+    rows = queries.found_decisions(owned, day=day, outcome=outcome, search=search, campaign=campaign)
     page, total = page_of(rows, limit=limit, offset=offset, most=SEARCHED)
     return DecisionPageOut(rows=decision_rows(page, blogs=blog_numbers_of(request.user)), total=total)
 
@@ -275,6 +280,26 @@ def forget_memory(request: HttpRequest, blog: str, slug: str) -> ForgetOut:
     """
     campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     return ForgetOut(items=actions.forget(campaign))
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/let-through", response=LetThroughOut, operation_id="letThrough")
+def let_items_through(request: HttpRequest, blog: str, slug: str, payload: ChosenItemsIn) -> LetThroughOut:
+    """Make the posts of items that the rules have stopped."""
+    campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
+    told = letting.let_through(campaign, payload.items, by=person_of(request), now=wiring.clock()())
+    return LetThroughOut(
+        posts=[post.pk for post in told.posts],
+        states=dict(Counter(post.state for post in told.posts)),
+        left=told.left,
+        change=told.change.pk if told.change else None,
+    )
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/memory/forget", response=ForgetOut, operation_id="forgetItems")
+def forget_some(request: HttpRequest, blog: str, slug: str, payload: ChosenItemsIn) -> ForgetOut:
+    """Forget the decisions of some items without a present post. The next run decides them again."""
+    campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
+    return ForgetOut(items=actions.forget(campaign, payload.items))
 
 
 @router.get("/blogs/{blog}/posts/{int:post_id}/correction", response=CorrectionOut | None, operation_id="getCorrection")

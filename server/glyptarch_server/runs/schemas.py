@@ -10,6 +10,7 @@ from glyptarch_core.trace import Stage, Verdict
 from ninja import Schema
 from pydantic import Field
 
+from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
 from glyptarch_server.runs.lifecycle import RunState
 
@@ -115,6 +116,24 @@ class ForgetOut(Out):
     items: int
 
 
+class ChosenItemsIn(Schema):
+    """Items of the blog, by number."""
+
+    items: list[RowNumber] = Field(min_length=1, max_length=100)
+
+
+class LetThroughOut(Out):
+    """The posts that were made, and the titles of the items without one by reason.
+
+    ``change`` can be taken back.
+    """
+
+    posts: list[int]
+    states: dict[str, int]
+    left: dict[str, list[str]]
+    change: int | None
+
+
 class GoesWithItOut(Out):
     """The rows removed with a campaign."""
 
@@ -147,6 +166,8 @@ class DecisionRowOut(Out):
     """A decision in the list of a run."""
 
     id: int
+    item: int
+    campaign: str = Field(description="The slug of the campaign that decided.")
     title: str
     source: str
     dated: datetime

@@ -87,6 +87,8 @@ export interface FoundFilter {
   day: string;
   outcome: Outcome;
   search: string;
+  /** The slug of a campaign; empty for all. */
+  campaign: string;
   offset: number;
 }
 
@@ -119,6 +121,34 @@ export function takeBackRun(blog: string, id: number, spare: boolean): Promise<R
     client.POST("/api/blogs/{blog}/runs/{run_id}/take-back", {
       params: { path: { blog, run_id: id } },
       body: { spare },
+    }),
+  );
+}
+
+/** Makes the posts of items that the rules have stopped. */
+export function letThrough(
+  blog: string,
+  slug: string,
+  items: readonly number[],
+): Promise<Schemas["LetThroughOut"]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/campaigns/{slug}/let-through", {
+      params: { path: { blog, slug } },
+      body: { items: [...items] },
+    }),
+  );
+}
+
+/** Forgets the decisions of items without a post, so that the next run decides them again. */
+export function forgetItems(
+  blog: string,
+  slug: string,
+  items: readonly number[],
+): Promise<Schemas["ForgetOut"]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/campaigns/{slug}/memory/forget", {
+      params: { path: { blog, slug } },
+      body: { items: [...items] },
     }),
   );
 }

@@ -602,6 +602,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/campaigns/{slug}/let-through": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Items Through
+         * @description Make the posts of items that the rules have stopped.
+         */
+        post: operations["letThrough"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaigns/{slug}/memory": {
         parameters: {
             query?: never;
@@ -623,6 +643,26 @@ export interface paths {
          *     The next run decides those items again.
          */
         delete: operations["forgetMemory"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/campaigns/{slug}/memory/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forget Some
+         * @description Forget the decisions of some items without a present post. The next run decides them again.
+         */
+        post: operations["forgetItems"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1037,7 +1077,7 @@ export interface paths {
          * Find Decisions
          * @description Return up to a thousand decisions of all runs, latest first.
          *
-         *     Filter by day, outcome, or words of a title.
+         *     Filter by day, outcome, campaign, or words of a title.
          */
         get: operations["findDecisions"];
         put?: never;
@@ -4996,6 +5036,14 @@ export interface components {
             labels: string[];
         };
         /**
+         * ChosenItemsIn
+         * @description Items of the blog, by number.
+         */
+        ChosenItemsIn: {
+            /** Items */
+            items: number[];
+        };
+        /**
          * ChosenOut
          * @description The first sources of a campaign, their number, and the keys that name none.
          */
@@ -5540,12 +5588,19 @@ export interface components {
          */
         DecisionRowOut: {
             /**
+             * Campaign
+             * @description The slug of the campaign that decided.
+             */
+            campaign: string;
+            /**
              * Dated
              * Format: date-time
              */
             dated: string;
             /** Id */
             id: number;
+            /** Item */
+            item: number;
             left_at: components["schemas"]["Stage"] | null;
             /** Post */
             post: number | null;
@@ -6623,6 +6678,26 @@ export interface components {
              * @default true
              */
             unknown_size_counts: boolean;
+        };
+        /**
+         * LetThroughOut
+         * @description The posts that were made, and the titles of the items without one by reason.
+         *
+         *     ``change`` can be taken back.
+         */
+        LetThroughOut: {
+            /** Change */
+            change: number | null;
+            /** Left */
+            left: {
+                [key: string]: string[];
+            };
+            /** Posts */
+            posts: number[];
+            /** States */
+            states: {
+                [key: string]: number;
+            };
         };
         /**
          * LibraryUsesOut
@@ -12828,6 +12903,42 @@ export interface operations {
             };
         };
     };
+    letThrough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenItemsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetThroughOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getMemory: {
         parameters: {
             query?: never;
@@ -12871,6 +12982,42 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForgetOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forgetItems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenItemsIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -13653,6 +13800,7 @@ export interface operations {
                 day?: string | null;
                 outcome?: "" | "kept" | "held" | "duplicate" | "refused";
                 search?: string;
+                campaign?: string;
                 limit?: number;
                 offset?: number;
             };

@@ -63,6 +63,7 @@ const ACTIONS: Record<string, string> = {
   "post.version_restored": "restored an earlier version of",
   "posts.moved": "decided about posts",
   "posts.category": "moved posts to a category",
+  "posts.let_through": "let items through in",
   "posts.tags": "changed tags of posts",
   "posts.byline": "set the byline of posts",
   "posts.binned": "put posts into the bin",

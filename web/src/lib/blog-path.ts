@@ -11,7 +11,7 @@ export const desk = {
   bench: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}`,
   replay: (blog: string, slug: string) => `/desk/${blog}/campaigns/${slug}/replay`,
   runs: (blog: string) => `/desk/${blog}/runs`,
-  decisions: (blog: string, filter: { day?: string; outcome?: string } = {}) => {
+  decisions: (blog: string, filter: { day?: string; outcome?: string; campaign?: string } = {}) => {
     const query = new URLSearchParams(filter).toString();
     return `/desk/${blog}/decisions${query && `?${query}`}`;
   },

@@ -5,6 +5,7 @@ const DONE: Record<string, string> = {
   moved: "decided about",
   edited: "edited",
   written: "wrote",
+  let_through: "let through",
   category: "moved to another category",
   tags: "changed tags of",
   byline: "set the byline of",

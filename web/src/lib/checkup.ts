@@ -9,6 +9,8 @@ export interface FindingWords {
   remedy: string;
   /** Where the remedy is, and what the link is called. */
   link: { to: string; name: string } | null;
+  /** The items that it is about. */
+  further: { to: string; name: string } | null;
 }
 
 type Data = Finding["data"];
@@ -65,7 +67,15 @@ const posts = ({ blog, slug }: Place, state: string) => ({
   name: "Open the posts",
 });
 
-type Wording = (data: Data, place: Place) => { found: string; remedy?: string; link?: FindingWords["link"] };
+const decisions = ({ blog, slug }: Place, outcome: string) => ({
+  to: desk.decisions(blog, { campaign: slug, outcome }),
+  name: "See these items",
+});
+
+type Wording = (
+  data: Data,
+  place: Place,
+) => { found: string; remedy?: string; link?: FindingWords["link"]; further?: FindingWords["link"] };
 
 const WORDS: Record<string, Wording> = {
   "schedule.hand": () => ({
@@ -135,13 +145,17 @@ const WORDS: Record<string, Wording> = {
   }),
   "rules.refused": (data, place) => ({
     found: `The last five runs refused all ${plural(number(data, "total"), "new item")}. ${reasonWords(data)}.`,
-    remedy: "Loosen the rule that refuses most; the bench shows at once what that lets in.",
+    remedy:
+      "Loosen the rule that refuses most; the bench shows at once what that lets in. Single items can be let through.",
     link: bench(place, "sift"),
+    further: decisions(place, "refused"),
   }),
   "rules.duplicates": (data, place) => ({
     found: `Nearly all of ${plural(number(data, "total"), "new item")} of the last five runs were there already. ${reasonWords(data)}.`,
-    remedy: "Look at Match: perhaps another campaign of the blog brings the same stories.",
+    remedy:
+      "Look at Match: perhaps another campaign of the blog brings the same stories. Single items can be let through.",
     link: bench(place, "match"),
+    further: decisions(place, "duplicate"),
   }),
   "rules.kept": (data) => ({
     found: `The last five runs kept ${number(data, "kept")} of ${plural(number(data, "total"), "new item")}; ${number(data, "refused")} refused, ${plural(number(data, "duplicate"), "duplicate")}.`,
@@ -183,7 +197,12 @@ const WORDS: Record<string, Wording> = {
 /** The finding of one step in words; an unknown code is shown as it is. */
 export function findingWords(finding: Finding, place: Place): FindingWords {
   const worded = WORDS[finding.code]?.(finding.data, place);
-  return { found: worded?.found ?? finding.code, remedy: worded?.remedy ?? "", link: worded?.link ?? null };
+  return {
+    found: worded?.found ?? finding.code,
+    remedy: worded?.remedy ?? "",
+    link: worded?.link ?? null,
+    further: worded?.further ?? null,
+  };
 }
 
 export const KNOWN_FINDINGS = Object.keys(WORDS);

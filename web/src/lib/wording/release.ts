@@ -1,5 +1,7 @@
+import type { Stage } from "@/api/proofs";
 import { moment } from "../format";
 import { type Data, list, number, text, type Wordings } from "./data";
+import { STAGE_NAMES } from "./names";
 
 function rightWords(data: Data): string {
   return data.right === "full" ? "full text" : `an excerpt of ${number(data, "limit")} words`;
@@ -45,6 +47,12 @@ export const RELEASE: Wordings = {
   "release.failed": ({ data }) => ({
     strong: "could not be decided",
     rest: `because of an error in Glyptarch; the server's log has more, under “run ${number(data, "run")}”`,
+  }),
+  "release.let_through": ({ data }) => ({
+    strong: `${text(data, "by") || "somebody"} let it through`,
+    rest: text(data, "stage")
+      ? `although it left at ${STAGE_NAMES[text(data, "stage") as Stage] ?? text(data, "stage")}`
+      : "",
   }),
   "hold.no": () => ({ strong: "", rest: "no reason to hold it" }),
   "hold.no_picture": () => ({ strong: "no lead image", rest: "" }),

@@ -19,6 +19,7 @@ import { Trace } from "@/components/Trace";
 import { moment } from "@/lib/format";
 import { Scroll } from "@/ui/Scroll";
 import { StepDialog } from "./dialogs/StepDialog";
+import { LetThrough } from "./LetThrough";
 
 interface InspectorProps {
   blog: string;
@@ -117,6 +118,7 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
           {/* Each tab names its panel, so the panels are there before the item has come. */}
           <Tabs.Content value="trace" className="p-3.5">
             {decision && <About decision={decision} />}
+            {decision && <LetThrough blog={blog} slug={slug} decision={decision} asked={one} />}
             {decision && (
               <Trace
                 blog={blog}

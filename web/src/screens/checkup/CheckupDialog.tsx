@@ -29,7 +29,7 @@ interface StepProps {
 }
 
 function Step({ finding, place, stops }: StepProps) {
-  const { found, remedy, link } = findingWords(finding, place);
+  const { found, remedy, link, further } = findingWords(finding, place);
   const { kind, label } = MARKS[finding.state];
   return (
     <li className={clsx("flex gap-2.5 rounded-md px-2.5 py-2", stops && "bg-madder-wash ring-1 ring-madder")}>
@@ -48,6 +48,11 @@ function Step({ finding, place, stops }: StepProps) {
             {link && (
               <Link className="font-semibold text-verd underline" to={link.to}>
                 {link.name}
+              </Link>
+            )}{" "}
+            {further && (
+              <Link className="font-semibold text-verd underline" to={further.to}>
+                {further.name}
               </Link>
             )}
           </p>

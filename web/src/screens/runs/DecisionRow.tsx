@@ -10,12 +10,23 @@ interface RowProps {
   row: Row;
   blog: string;
   onOpen: () => void;
+  /** Whether it is picked, where it can be. */
+  picked?: boolean;
+  onPick?: (on: boolean) => void;
 }
 
 /** An item with its outcome and reason, linked to its trace. */
-export function DecisionRow({ row, blog, onOpen }: RowProps) {
+export function DecisionRow({ row, blog, onOpen, picked, onPick }: RowProps) {
   return (
     <li className="flex items-center gap-2.5 border-t border-line2 px-4 py-1.5 hover:bg-chalk">
+      {onPick && (
+        <input
+          type="checkbox"
+          aria-label={`Pick ${row.title || "the item without a title"}`}
+          checked={picked}
+          onChange={({ target }) => onPick(target.checked)}
+        />
+      )}
       <Lozenge kind={row.verdict} label={VERDICT_WORDS[row.verdict]} />
       <button type="button" className="min-w-0 flex-1 text-left" onClick={onOpen}>
         <span className="block truncate font-medium">{row.title || "(no title)"}</span>

@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { type FoundFilter, foundDecisionsQuery, type Outcome } from "@/api/runs";
 import { Empty } from "@/components/Empty";
@@ -8,10 +7,10 @@ import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { PAGE, Paging, SEARCHED } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
+import { CampaignWord } from "@/components/words/CampaignWord";
 import { Scroll } from "@/ui/Scroll";
 import { WordSelect } from "@/ui/WordSelect";
-import { DecisionDialog } from "./DecisionDialog";
-import { DecisionRow } from "./DecisionRow";
+import { DecisionList } from "./DecisionList";
 
 const ANY = "-any-";
 const OUTCOMES = [
@@ -26,11 +25,11 @@ const OUTCOMES = [
 export default function Decisions() {
   const { blog = "" } = useParams();
   const [params, setParams] = useSearchParams();
-  const [open, setOpen] = useState<number | null>(null);
   const filter: FoundFilter = {
     day: params.get("day") ?? "",
     outcome: (params.get("outcome") ?? "") as Outcome,
     search: params.get("search") ?? "",
+    campaign: params.get("campaign") ?? "",
     offset: Number(params.get("offset") ?? 0),
   };
   const found = useQuery(foundDecisionsQuery(blog, filter));
@@ -46,7 +45,8 @@ export default function Decisions() {
         title="Items decided"
         facts={
           <span className="text-ink3">
-            in all runs,{" "}
+            of <CampaignWord blog={blog} value={filter.campaign} onChange={(campaign) => set({ campaign })} />
+            ,{" "}
             <WordSelect
               label="Outcome"
               value={filter.outcome || ANY}
@@ -76,11 +76,7 @@ export default function Decisions() {
         )}
         {found.data && found.data.total > 0 && (
           <div className="sheet-card">
-            <ul aria-label="Items decided">
-              {found.data.rows.map((row) => (
-                <DecisionRow key={row.id} row={row} blog={blog} onOpen={() => setOpen(row.id)} />
-              ))}
-            </ul>
+            <DecisionList blog={blog} label="Items decided" rows={found.data.rows} />
             <Paging
               offset={filter.offset}
               size={PAGE}
@@ -91,7 +87,6 @@ export default function Decisions() {
           </div>
         )}
       </Scroll>
-      {open !== null && <DecisionDialog blog={blog} id={open} onClose={() => setOpen(null)} />}
     </>
   );
 }

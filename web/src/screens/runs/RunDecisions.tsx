@@ -7,14 +7,12 @@ import { Loading } from "@/components/Loading";
 import { PAGE, Paging } from "@/components/Paging";
 import { SearchBox } from "@/components/SearchBox";
 import { VERDICT_WORDS } from "@/lib/wording";
-import { DecisionDialog } from "./DecisionDialog";
-import { DecisionRow } from "./DecisionRow";
+import { DecisionList } from "./DecisionList";
 
 /** The decisions of a run, each leading to its trace. */
 export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; verdict: Verdict | "" }) {
   const [search, setSearch] = useState("");
   const [offset, setOffset] = useState(0);
-  const [open, setOpen] = useState<number | null>(null);
   // Another list begins at its first page.
   const [listed, setListed] = useState(verdict + search);
   if (listed !== verdict + search) {
@@ -40,15 +38,10 @@ export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; v
             : "No item here. A run decides what no earlier run of this campaign has decided; new items come when the sources have some."}
         </p>
       )}
-      <ul>
-        {decisions.data?.rows.map((row) => (
-          <DecisionRow key={row.id} row={row} blog={blog} onOpen={() => setOpen(row.id)} />
-        ))}
-      </ul>
+      {decisions.data && <DecisionList blog={blog} label="Items" rows={decisions.data.rows} />}
       {decisions.data && (
         <Paging offset={offset} size={PAGE} total={decisions.data.total} onChange={setOffset} />
       )}
-      {open !== null && <DecisionDialog blog={blog} id={open} onClose={() => setOpen(null)} />}
     </section>
   );
 }

@@ -195,3 +195,57 @@ describe("taking a run back", () => {
     expect(screen.queryByRole("button", { name: "Take back…" })).toBeNull();
   });
 });
+
+describe("items that the rules have stopped", () => {
+  const LET = "POST /api/blogs/{blog}/campaigns/{slug}/let-through";
+  const FORGET = "POST /api/blogs/{blog}/campaigns/{slug}/memory/forget";
+  const BACK = "POST /api/blogs/{blog}/post-changes/{number}/take-back";
+  const stopped = (id: number, campaign: string, verdict: string) =>
+    ({
+      ...ROW,
+      id,
+      item: id * 10,
+      campaign,
+      verdict,
+      title: `Item ${id}`,
+      post: null,
+      post_slug: "",
+    }) as DecisionRow;
+  const ROWS = [
+    ROW,
+    stopped(1, "sky", "refused"),
+    stopped(2, "sky", "duplicate"),
+    stopped(3, "moon", "refused"),
+  ];
+  const TOLD = { posts: [5, 6], states: { published: 2 }, left: {}, change: 8 };
+
+  it("are let through together, each by its campaign, and can be taken back", async () => {
+    const { user, calls } = page(RUN, ROWS, { [LET]: TOLD, [BACK]: { id: 9 } });
+    expect((await screen.findAllByRole("checkbox", { name: /^Pick Item/ })).length).toBe(3);
+    await user.click(screen.getByRole("checkbox", { name: "Pick what was stopped on this page" }));
+    await user.click(screen.getByRole("button", { name: "Let through" }));
+    await waitFor(() => expect(calls.filter(({ what }) => what === LET).length).toBe(2));
+    const asked = calls.filter(({ what }) => what === LET).map(({ body, path }) => [path.slug, body]);
+    expect(asked).toEqual([
+      ["sky", { items: [10, 20] }],
+      ["moon", { items: [30] }],
+    ]);
+    expect((await screen.findAllByText("Let through: 2 posts (2 published).")).length).toBeGreaterThan(0);
+    await user.click(screen.getAllByRole("button", { name: "Undo" })[0] as HTMLElement);
+    expect(last(calls, BACK).path).toMatchObject({ number: 8 });
+  });
+
+  it("are decided again, those alone that are picked", async () => {
+    const { user, calls } = page(RUN, ROWS, { [FORGET]: { items: 1 } });
+    await user.click(await screen.findByRole("checkbox", { name: "Pick Item 2" }));
+    await user.click(screen.getByRole("button", { name: "Decide again" }));
+    expect(last(calls, FORGET).body).toEqual({ items: [20] });
+    expect(await screen.findByText(/Forgotten: 1 item/)).toBeTruthy();
+  });
+
+  it("are not for those who may not", async () => {
+    page(RUN, ROWS, { "GET /api/blogs": [{ slug: "b", title: "B", role: "viewer" }] });
+    expect(await screen.findByText("Item 1")).toBeTruthy();
+    expect(screen.queryByRole("checkbox", { name: /^Pick/ })).toBeNull();
+  });
+});
