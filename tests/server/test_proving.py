@@ -1,6 +1,7 @@
 """Proofs: their items, their comparison, and their warnings."""
 
 from datetime import timedelta
+from urllib.parse import urljoin
 
 from django.test import TestCase
 from glyptarch_core.campaign import CampaignDocument, load_document
@@ -14,6 +15,7 @@ from glyptarch_server.proofs.prove import around_step_of, make_proof, post_anywa
 from glyptarch_server.proofs.tally import Over, Proof
 from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.proofs.warming import warm
+from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, FetchError
 
 from tests.server.fixtures import NOW, CannedPortal, fill, make_blog, make_campaign, make_source, run
@@ -58,6 +60,17 @@ class Overs(Proving):
         self.assertEqual(one.decision.captured.source.key, "club")
         self.assertEqual(one.decision.draft and one.decision.draft.title, "Second story of all")
         self.assertEqual(Item.objects.count(), 5)
+
+    def test_relative_pictures_of_a_pasted_sample_begin_at_the_source(self) -> None:
+        body = b"""<rss version="2.0"><channel><title>C</title><item><guid>1</guid><title>A halo around the moon</title>
+        <description>&lt;p&gt;Seen &lt;img src="/moon.jpg"&gt; from the meadow.&lt;/p&gt;</description></item></channel></rss>"""
+        sample = keep_sample(self.blog, body, name="", now=NOW)
+        one = prove_one(self.campaign, load_document(RULES), 1, now=NOW, over=Over(sample=sample.pk))
+        item = one.decision.captured.item
+        self.assertEqual(
+            {medium.url for medium in item.media}, {urljoin(Source.objects.get(key="club").url, "/moon.jpg")}
+        )
+        self.assertNotIn('src="/moon.jpg"', item.summary + item.body)
 
     def test_a_sample_needs_a_source_and_belongs_to_its_blog(self) -> None:
         sample = keep_sample(self.blog, FEED, name="Mine", now=NOW)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property
 from types import MappingProxyType
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Any, Literal
 from urllib.parse import urlsplit
 
 from babel import Locale, UnknownLocaleError
@@ -15,7 +15,7 @@ from django.utils.html import escape
 from django.utils.translation import get_language, gettext
 from glyptarch_core.appearance import mark_of
 from glyptarch_core.draft import Draft, Visibility
-from glyptarch_core.item import MediaKind
+from glyptarch_core.item import MediaKind, SourceCard
 from glyptarch_core.pictures import Shown, ShownPicture, media_of, show_copies
 from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify
 from glyptarch_core.text.chapters import Chapter, chapters_in
@@ -39,6 +39,7 @@ __all__ = [
     "player_of",
     "said_date",
     "sound_of",
+    "sounds_in",
     "view_of_draft",
     "view_of_post",
     "whole_words",
@@ -270,9 +271,8 @@ _RATIOS = (0.4, 4.0)
 _USUAL_RATIO = 16 / 9
 
 
-def player_of(post: "Post", hosts: Sequence[str]) -> PlayerView | None:
-    """Return the player of a post's film, where its host is allowed."""
-    facts = post.item.facts if post.item else {}
+def player_of(facts: Mapping[str, Any], hosts: Sequence[str]) -> PlayerView | None:
+    """Return the player that the facts of an item name, where its host is allowed."""
     url = str(facts.get("player") or "")
     try:
         parts = urlsplit(url)
@@ -287,20 +287,25 @@ def player_of(post: "Post", hosts: Sequence[str]) -> PlayerView | None:
     )
 
 
-def sound_of(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({})) -> SoundView | None:
-    """Return the sound of a post with its chapters.
+def sound_of(
+    sounds: Sequence[str], facts: Mapping[str, Any], body: str, copies: Mapping[str, Shown] = MappingProxyType({})
+) -> SoundView | None:
+    """Return the sound of a post with its chapters: the first of an item's ``sounds``, by their addresses.
 
     None without one, or where the body plays it.
     """
-    if post.item is None:
-        return None
-    sounds = [medium["url"] for medium in post.item.media if medium["kind"] == MediaKind.SOUND.value]
     url = next((url for url in sounds if url.startswith(("http://", "https://"))), "")
-    chapters = chapters_in(str(post.item.facts.get("chapter_list") or ""))
-    if not url or (not chapters and escape(url) in post.body):
+    chapters = chapters_in(str(facts.get("chapter_list") or ""))
+    if not url or (not chapters and escape(url) in body):
         return None
     kept = copies.get(url)
-    return SoundView(url=kept if isinstance(kept, str) else url, chapters=chapters, plays=escape(url) not in post.body)
+    return SoundView(url=kept if isinstance(kept, str) else url, chapters=chapters, plays=escape(url) not in body)
+
+
+def sounds_in(post: "Post") -> list[str]:
+    """Return the addresses of the sounds of a post's item."""
+    media = post.item.media if post.item else []
+    return [medium["url"] for medium in media if medium["kind"] == MediaKind.SOUND.value]
 
 
 def lead_addresses(posts: Iterable["ListedPost | Post"]) -> set[str]:
@@ -316,7 +321,7 @@ def addresses_of(post: "Post") -> set[str]:
     """Return the addresses of all media of a post: lead pictures, sound, and those in its text."""
     addresses = lead_addresses([post])
     if post.copies_recordings_mb and post.item is not None:
-        addresses.update(medium["url"] for medium in post.item.media if medium["kind"] == MediaKind.SOUND.value)
+        addresses.update(sounds_in(post))
     if post.copies_pictures or post.copies_recordings_mb:
         pictures, recordings = media_of(post.body)
         addresses.update([*(pictures if post.copies_pictures else ()), *recordings])
@@ -391,8 +396,11 @@ def empty_view(date: datetime) -> PostView:
     )  # fmt: skip
 
 
-def view_of_draft(draft: Draft, source: str) -> PostView:
-    """Return a draft for the preview on the bench."""
+def view_of_draft(draft: Draft, source: SourceCard, copies: Mapping[str, Shown] = MappingProxyType({})) -> PostView:
+    """Return a draft for the preview on the bench, as the page of its post would show it.
+
+    Pictures without a copy yet are shown from where they stand.
+    """
     return PostView(
         slug="",
         title=draft.title,
@@ -405,9 +413,17 @@ def view_of_draft(draft: Draft, source: str) -> PostView:
         byline=draft.byline,
         date=draft.date,
         link=draft.link,
-        source=source,
+        source=source.title,
+        source_key=source.key,
+        byline_slug=slugify(draft.byline) if draft.byline else "",
+        kind=draft.kind,
+        pinned=draft.pinned,
+        visibility=draft.visibility,
+        comments=draft.comments,
+        copies=copies,
+        spare_leads=[(spare.url, spare.alt) for spare in draft.spare_leads],
         language=draft.language,
-        description=draft.description,
+        description=draft.description or draft.excerpt,
         canonical=draft.canonical,
         fields=[FieldView(label=field.label, type=field.type.value, value=field.value) for field in draft.fields],
         attribution=draft.attribution,

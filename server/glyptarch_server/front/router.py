@@ -5,6 +5,8 @@ from typing import TYPE_CHECKING
 from django.http import HttpRequest
 from django.template.loader import render_to_string
 from glyptarch_core.appearance import READY, Look, Part, own_css
+from glyptarch_core.item import MediaKind
+from glyptarch_core.pictures import media_of
 from ninja import Router, Schema
 
 from glyptarch_server import wiring
@@ -15,7 +17,17 @@ from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
 from glyptarch_server.front.around import blog_context, words_of
 from glyptarch_server.front.lists import front_context
-from glyptarch_server.front.pages import PostView, addresses_of, view_of_draft, view_of_post
+from glyptarch_server.front.pages import (
+    PlayerView,
+    PostView,
+    SoundView,
+    addresses_of,
+    player_of,
+    sound_of,
+    sounds_in,
+    view_of_draft,
+    view_of_post,
+)
 from glyptarch_server.front.views import view_of_values
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.queries import post_of
@@ -58,7 +70,16 @@ def preview_item(request: HttpRequest, blog: str, slug: str, payload: ProofItemI
     draft, stopped = proved.decision.draft, proved.decision.draft is None
     if draft is None:
         draft = post_anyway(campaign, payload.document, proved, now=payload.as_of)
-    answer = _preview(row, view_of_draft(draft, proved.decision.captured.source.title) if draft else None)
+    if draft is None:
+        return PreviewOut(html="", stopped=stopped)
+    captured = proved.decision.captured
+    pictures, recordings = media_of(draft.body)
+    leads = [medium.url for medium in (draft.lead, *draft.spare_leads) if medium]
+    sounds = [medium.url for medium in captured.item.media if medium.kind is MediaKind.SOUND]
+    copies = copies_of(row.pk, {*pictures, *recordings, *leads, *sounds}, recordings=True)
+    facts = captured.item.facts
+    player, sound = player_of(facts, row.player_hosts), sound_of(sounds, facts, draft.body, copies)
+    answer = _preview(row, view_of_draft(draft, captured.source, copies), player=player, sound=sound)
     return PreviewOut(html=answer.html, stopped=stopped)
 
 
@@ -67,7 +88,10 @@ def preview_post(request: HttpRequest, blog: str, post_id: int) -> PreviewOut:
     """Return the preview of a saved post in any state."""
     row = blog_for(request.user, blog)
     post = post_of(row, post_id)
-    return _preview(row, view_of_post(post, copies_of(row.pk, addresses_of(post), recordings=True)))
+    copies = copies_of(row.pk, addresses_of(post), recordings=True)
+    facts = post.item.facts if post.item else {}
+    player, sound = player_of(facts, row.player_hosts), sound_of(sounds_in(post), facts, post.body, copies)
+    return _preview(row, view_of_post(post, copies), player=player, sound=sound)
 
 
 class DraftIn(ValuesIn):
@@ -119,9 +143,9 @@ def preview_appearance(request: HttpRequest, blog: str, payload: LookIn) -> Prev
     return PreviewOut(html=html)
 
 
-def _preview(blog: "Blog", post: PostView | None) -> PreviewOut:
-    if post is None:
-        return PreviewOut(html="")
-    context = {**blog_context(None, blog), "post": post, "preview": True}
+def _preview(
+    blog: "Blog", post: PostView, *, player: PlayerView | None = None, sound: SoundView | None = None
+) -> PreviewOut:
+    context = {**blog_context(None, blog), "post": post, "player": player, "sound": sound, "preview": True}
     with words_of(blog):
         return PreviewOut(html=render_to_string("front/post.html", context))

@@ -36,6 +36,7 @@ from glyptarch_server.front.pages import (
     empty_view,
     player_of,
     sound_of,
+    sounds_in,
     view_of_post,
 )
 from glyptarch_server.media.queries import copies_of
@@ -104,8 +105,9 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     near = posts_in_lists(row, member=member).filter(category=post.category).exclude(pk=post.pk)
     more = listed(near.order_by("-date", "-pk"), slice(_MORE))
     copies = copies_of(row.pk, addresses_of(post), recordings=post.copies_recordings_mb > 0)
-    shown, sound, context = view_of_post(post, copies), sound_of(post, copies), blog_context(request, row)
-    player = player_of(post, row.player_hosts)
+    facts = post.item.facts if post.item else {}
+    shown, context = view_of_post(post, copies), blog_context(request, row)
+    sound, player = sound_of(sounds_in(post), facts, post.body, copies), player_of(facts, row.player_hosts)
     film = player.url if player else ""
     return post, context | {
         "post": shown,

@@ -319,18 +319,21 @@ def sample_of(blog: Blog, number: int) -> Sample:
     return sample
 
 
-_samples: dict[tuple[int, SourceCard], dict[int, Captured]] = {}
+_samples: dict[tuple[int, SourceCard, str], dict[int, Captured]] = {}
 _MOST_SAMPLES = 6
 
 
 def sample_captured(sample: Sample, source: Source) -> dict[int, Captured]:
-    """Return the items of a sample as if a source had them, by position (from 1)."""
-    card = _card(source)
-    key = (sample.pk, card)
+    """Return the items of a sample as if a source had them, by position (from 1).
+
+    Relative addresses of one without an address begin at that of the source.
+    """
+    card, url = _card(source), sample.url or source.url
+    key = (sample.pk, card, url)
     with _known_lock:
         captured_items = _samples.get(key)
     if captured_items is None:
-        raw = RawFeed(body=bytes(sample.body), source=source.key, url=sample.url, content_type=sample.content_type)
+        raw = RawFeed(body=bytes(sample.body), source=source.key, url=url, content_type=sample.content_type)
         feed = wiring.apart().read_feed(raw)
         captured_items = {
             place: Captured(item=entry.item, features=entry.computed(), source=card, captured_at=sample.made_at)

@@ -6,7 +6,8 @@ It writes nothing.
 import secrets
 import threading
 import time
-from collections.abc import Callable, Collection, Hashable, Sequence
+from collections.abc import Callable, Collection, Hashable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from glyptarch_core.campaign import CampaignDocument
@@ -14,6 +15,7 @@ from glyptarch_core.campaign_pass import body_of
 from glyptarch_core.draft import Draft
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
+from glyptarch_core.ports import BlogContext
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.shape import Version, around_step
 from glyptarch_core.trace import Decision
@@ -46,8 +48,7 @@ _MOST_KEPT = 8
 _SAME_MOMENT = 30
 
 
-_Key = tuple[int, int, datetime, CampaignDocument, Over]
-_kept: dict[_Key, Proof] = {}
+_kept: dict[tuple[Hashable, ...], tuple[tuple[Captured, ...], Proof]] = {}
 _kept_lock = threading.Lock()
 _reuse = Reuse()
 
@@ -68,21 +69,24 @@ def make_proof(
 ) -> Proof:
     """Decide captured items by the given rules and by a saved revision, the latest by default.
 
-    The last few proofs are cached briefly, so that looking at one item after another does not repeat the proof. Raises
+    The last few proofs are cached, so that looking at one item after another does not repeat the proof. Their keys
+    have everything that a pass reads: items with the rights of their sources, posts, and what the blog shares. Raises
     UnwantedError where ``is_wanted`` returns False meanwhile.
     """
     revision = latest_revision(campaign) if against is None else revision_of(campaign, against)
     over = over or Over()
-    key = (campaign.pk, revision.pk, now, document, over)
+    read = _read(campaign, document, revision, over, now)
+    key = (campaign.pk, revision.pk, now, document, over, tuple(map(id, read.batch)), *read.stamps)
     with _kept_lock:
         kept = _kept.get(key)
     if kept is None:
-        kept = _prove(campaign, document, revision, over, now=now, is_wanted=is_wanted)
+        # The items are kept with it, so that no other gets the address of one in memory.
+        kept = read.batch, _prove(campaign, document, revision, over, read, now=now, is_wanted=is_wanted)
         with _kept_lock:
             _kept[key] = kept
             while len(_kept) > _MOST_KEPT:
                 _kept.pop(next(iter(_kept)))
-    return kept
+    return kept[1]
 
 
 def proof_named(campaign: Campaign, token: str) -> Proof | None:
@@ -91,7 +95,8 @@ def proof_named(campaign: Campaign, token: str) -> Proof | None:
     None where it is no longer cached.
     """
     with _kept_lock:
-        return next((proof for key, proof in _kept.items() if key[0] == campaign.pk and proof.token == token), None)
+        kept = (proof for key, (_, proof) in _kept.items() if key[0] == campaign.pk and proof.token == token)
+        return next(kept, None)
 
 
 _Decided = tuple[tuple[Decision, ...], RuleCounts]
@@ -134,22 +139,45 @@ def _of_sample(campaign: Campaign, sources: Sequence[Source], number: int) -> di
     return dict(list(captured.items())[:_MOST_ITEMS])
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Read:
+    """What a proof reads besides the rules: items by number, posts, and what the blog shares."""
+
+    captured: Mapping[int, Captured]
+    memory: ProofMemory
+    context: BlogContext
+
+    @property
+    def batch(self) -> tuple[Captured, ...]:
+        """The items in their order."""
+        return tuple(self.captured.values())
+
+    @property
+    def stamps(self) -> tuple[Hashable, Hashable]:
+        """Values that change with posts and with what the blog shares."""
+        return self.memory.stamp, self.context.stamp
+
+
+def _read(campaign: Campaign, document: CampaignDocument, revision: Revision, over: Over, now: datetime) -> _Read:
+    documents = {document, document_of(revision)}
+    captured = _items(campaign, documents, over, now)
+    memory = ProofMemory(campaign, leaving_out=list(captured) if over.sample is None else [])
+    return _Read(captured=captured, memory=memory, context=context_for(campaign.blog, documents))
+
+
 def _prove(
     campaign: Campaign,
     document: CampaignDocument,
     revision: Revision,
     over: Over,
+    read: _Read,
     *,
     now: datetime,
     is_wanted: Callable[[], bool],
 ) -> Proof:
     begun = time.perf_counter()
-    saved_document = document_of(revision)
-    captured = _items(campaign, {document, saved_document}, over, now)
-    of_rows = over.sample is None
-    memory = ProofMemory(campaign, leaving_out=list(captured) if of_rows else [])
-    batch = list(captured.values())
-    context = context_for(campaign.blog, {document, saved_document})
+    saved_document, of_rows = document_of(revision), over.sample is None
+    captured, memory, context, batch = read.captured, read.memory, read.context, list(read.batch)
     decisions = decide(batch, document, memory=memory, now=now, reuse=_reuse, context=context, is_wanted=is_wanted)
     if document == saved_document:
         saved, before = decisions, active_rules(decisions)
