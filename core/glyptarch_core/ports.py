@@ -165,13 +165,15 @@ class Near(StrEnum):
 class Candidate:
     """An earlier item that shares index keys, with what its likeness is measured by.
 
-    ``main_text`` is its text with its ``fingerprint``, ``title_key`` its normalised title.
+    ``main_text`` is its text with its ``fingerprint``, ``title_key`` its normalised title. ``product`` is the number of
+    the product that it is about, empty where it is about none.
     """
 
     seen: Seen
     main_text: Passage
     fingerprint: Fingerprint
     title_key: str
+    product: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -14,6 +14,7 @@ _TEXT = "pages/main_text.py"
 _PRINT = "text/fingerprints.py"
 
 CORE: Final = (
+    Mutant("goods with other numbers are one", "match/near.py", "return are_other_products(number, candidate.product)", "return False", "test_goods"),
     Mutant("a pale accent is taken", "appearance/look.py", "if found < ENOUGH:", "if False:", "test_appearance"),
     Mutant("a stored look fails the page", "appearance/look.py", "if name not in wrong", "if True", "test_appearance"),
     Mutant("a front without the newest", "appearance/look.py", "if self.parts and sum(", "if False and sum(", "test_appearance"),

@@ -3,6 +3,7 @@
 from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.match.compare import Numbered
 from glyptarch_core.match.near import NearText, NearTitle, near_keys
+from glyptarch_core.match.products import product_number
 from glyptarch_core.match.registry import MatchRule
 from glyptarch_core.match.rules import SameIdentity, SameKeyword, SameLink, SameMedia, SameProduct, SameTitle, keys_of
 from glyptarch_core.match.settings import MatchSettings, OnMatch, Prefer
@@ -29,5 +30,6 @@ __all__ = [
     "keys_of",
     "match_batch",
     "near_keys",
+    "product_number",
     "recall",
 ]

@@ -10,6 +10,7 @@ from typing import TypeAlias
 
 from glyptarch_core.item import Captured
 from glyptarch_core.match.near import Compared, Comparer
+from glyptarch_core.match.products import product_number
 from glyptarch_core.match.registry import COMPARERS, EXACT, MatchRule
 from glyptarch_core.match.settings import MatchSettings, OnMatch
 from glyptarch_core.ports import Candidate, Key, Memory, PostRef, Reach, Seen
@@ -164,6 +165,7 @@ class NearIndex:
         self._reuse = reuse
         self._reuse_key = f"near {rule.model_dump_json()} {common.digest}"
         self._features = {number: captured.features for number, captured in batch}
+        self._items = {number: captured.item for number, captured in batch}
         keys = {number: item_keys for number, captured in batch if (item_keys := self._comparer.keys(captured))}
         answers = memory.resembling(self._comparer.near, list(keys.values()), reach) if keys else ()
         self.candidates = dict(zip(keys, answers, strict=True))
@@ -213,12 +215,13 @@ class NearIndex:
 
         A match with it is a match with ``same_as``.
         """
-        features = self._features[number]
+        features, item = self._features[number], self._items[number]
         return Candidate(
             seen=same_as,
             main_text=features.main_text,
             fingerprint=features.fingerprint,
             title_key=features.title_key,
+            product=product_number(item.facts, item.link),
         )
 
     def compare(self, captured: Captured, candidate: Candidate) -> Compared | None:
@@ -226,7 +229,7 @@ class NearIndex:
 
         Cached until text, rule or common passages change.
         """
-        key = f"{self._reuse_key} {hash(candidate.fingerprint.sketch)} {candidate.title_key}"
+        key = f"{self._reuse_key} {hash(candidate.fingerprint.sketch)} {candidate.title_key} {candidate.product}"
         return remembered(
             self._reuse.of(captured).results, key, lambda: (self._comparer.compare(captured, candidate),)
         )[0]

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.match.base import MatchRuleBase
+from glyptarch_core.match.products import are_other_products, product_number
 from glyptarch_core.ports import Candidate, Near
 from glyptarch_core.text import (
     CommonShingles,
@@ -149,7 +150,7 @@ def _near_text(rule: NearText, common: CommonShingles) -> Comparer:
 
     def compare(captured: Captured, candidate: Candidate) -> Compared | None:
         mine, theirs = captured.features.fingerprint, candidate.fingerprint
-        if theirs.words < rule.at_least_words:
+        if theirs.words < rule.at_least_words or _is_other_product(captured, candidate):
             return None
         similarity = likeness(mine, theirs, common)
         enough = similarity.text >= rule.likeness
@@ -177,6 +178,15 @@ def _near_text(rule: NearText, common: CommonShingles) -> Comparer:
     return Comparer(near=Near.TEXT, keys=keys, compare=compare)
 
 
+def _is_other_product(captured: Captured, candidate: Candidate) -> bool:
+    """Whether an item and a candidate are about products with different numbers.
+
+    Shops describe many goods in the same words.
+    """
+    number = product_number(captured.item.facts, captured.item.link)
+    return are_other_products(number, candidate.product)
+
+
 def _shown(found: Differences) -> list[Json]:
     """Return the weightiest replaced places, each with both texts."""
     weightiest = sorted(found.replaced, key=lambda place: -place.weight)[:_MOST_SHOWN]
@@ -196,7 +206,7 @@ def _near_title(rule: NearTitle, _common: CommonShingles) -> Comparer:
         return title_keys(key) if long_enough(key) else []
 
     def compare(captured: Captured, candidate: Candidate) -> Compared | None:
-        if not long_enough(candidate.title_key):
+        if not long_enough(candidate.title_key) or _is_other_product(captured, candidate):
             return None
         title_share = title_likeness(captured.features.title_key, candidate.title_key)
         return Compared(

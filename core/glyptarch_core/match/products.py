@@ -5,7 +5,7 @@ from collections.abc import Mapping
 
 from glyptarch_core.text import host_of, title_key
 
-__all__ = ["product_number"]
+__all__ = ["are_other_products", "product_number"]
 
 _TRADE_NUMBERS = ("gtin", "gtin14", "gtin13", "gtin12", "gtin8", "ean", "upc", "isbn")
 _SHOP_NUMBERS = ("sku", "mpn", "product_id")
@@ -54,6 +54,16 @@ def product_number(facts: Mapping[str, str | float], link: str) -> str:
     shops = next((text for text in numbers if title_key(text) not in _NO_NUMBERS), "")
     host = host_of(link)
     return f"{host} {shops.lower()}" if shops and host else ""
+
+
+def are_other_products(number: str, other: str) -> bool:
+    """Whether two numbers of products name different ones.
+
+    Trade numbers are compared with each other, and the numbers of one shop. An empty one names nothing.
+    """
+    if not number or not other or number == other:
+        return False
+    return number.rpartition(" ")[0] == other.rpartition(" ")[0]
 
 
 def _text(value: str | float | None) -> str:

@@ -9,6 +9,7 @@ from itertools import chain
 from typing import Any, TypeVar
 
 from django.db.models import F, Max, Q, QuerySet
+from glyptarch_core.match import product_number
 from glyptarch_core.ports import Candidate, Key, KeyKind, Memory, Near, PostRef, Reach, Scope, Seen
 from glyptarch_core.text import FEWEST_SHARED, Fingerprint, Passage
 
@@ -113,7 +114,10 @@ class PostMemory(Memory):
         return rows
 
 
-MEASURED = ("item__text", "item__folded", "item__summary_text", "item__fingerprint", "item__title_key")
+MEASURED = (
+    *("item__text", "item__folded", "item__summary_text", "item__fingerprint", "item__title_key"),
+    *("item__facts", "item__link"),
+)
 """What the likeness of an item is measured by: for :func:`candidate_of`."""
 
 _SEEN = ("post_id", "post__blog_id", "post__title", "post__link", "post__date")
@@ -193,13 +197,23 @@ def _seen(post: int, blog: int, title: str, link: str, date: datetime) -> Seen:
     return Seen(ref=PostRef(post, blog), title=title, link=link, at=date)
 
 
-def candidate_of(seen: Seen, text: str, folded: str, summary: str, fingerprint: bytes, title_key: str) -> Candidate:
+def candidate_of(
+    seen: Seen,
+    text: str,
+    folded: str,
+    summary: str,
+    fingerprint: bytes,
+    title_key: str,
+    facts: Mapping[str, str | float],
+    link: str,
+) -> Candidate:
     """Return a candidate from the columns of ``MEASURED``."""
     return Candidate(
         seen=seen,
         main_text=Passage(text, folded=folded) if text else Passage(summary),
         fingerprint=Fingerprint.unpacked(fingerprint),
         title_key=title_key,
+        product=product_number(facts, link),
     )
 
 
