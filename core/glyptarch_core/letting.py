@@ -25,10 +25,11 @@ def decide_letting_through(
     context: BlogContext,
     by: str,
 ) -> list[Decision]:
-    """Decide items as the rules do, without what stops them in Sift and Match, and without limits.
+    """Decide items as the rules do, without what stops them in Sift and Match.
 
-    What the source's rights allow and what Release holds counts as ever. Each trace keeps what the rules had against
-    the item, and names ``by``, the person who lets it through. An item of which nothing is left becomes no post.
+    Limits do not apply. What the source's rights allow and what Release holds counts as ever. Each trace keeps what the
+    rules had against the item, and names ``by``, the person who lets it through. An item of which nothing is left
+    becomes no post.
     """
     stopped = decide(items, document, memory=memory, now=now, context=context)
     let = decide(items, document.letting_through(), memory=memory, now=now, context=context)
@@ -44,7 +45,7 @@ def _joined(before: Decision, after: Decision, by: str) -> Decision:
     note = Note(stage=left_at or Stage.RELEASE, code="release.let_through", data=data)
     if left_at is None:
         return replace(after, trace=(*after.trace, note))
-    # What spoke against it is told, and counts no more.
+    # What spoke against it is told, but no note is against the item any more.
     told = tuple(replace(each, against=False) for each in before.trace)
     later = tuple(each for each in after.trace if _PLACE[each.stage] > _PLACE[left_at])
     return replace(after, trace=(*told, note, *later))

@@ -120,9 +120,9 @@ class Walk:
 class Edits(LiveCase):
     def setUp(self) -> None:
         super().setUp()
-        self.post = Post.objects.filter(state="published").latest("date")
+        self.post = Post.objects.filter(blog__slug="dark-meadow", state="published").latest("date")
         reader, words = Reader.objects.all()[0], WordList.objects.all()[0]
-        asked = PlatformAsk.objects.exclude(search_words=[]).select_related("source")[0]
+        asked = PlatformAsk.objects.exclude(search_words=[]).select_related("source").order_by("pk")[0]
         self.editors = {
             "post": Editor(
                 f"posts/{self.post.pk}/edit",

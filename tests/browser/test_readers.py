@@ -13,7 +13,7 @@ from tests.browser.live import LiveCase
 
 class Readers(LiveCase):
     def test_a_comment_goes_from_a_reader_to_an_editor_and_back_to_the_page(self) -> None:
-        blog = Blog.objects.get()
+        blog = Blog.objects.get(slug="dark-meadow")
         Comment.objects.all().delete()
         self.post = Post.objects.filter(blog=blog, state="published").order_by("-date")[0]
         Post.objects.filter(pk=self.post.pk).update(comments=True)

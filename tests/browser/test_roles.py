@@ -32,7 +32,7 @@ class Roles(LiveCase):
     def setUp(self) -> None:
         super().setUp()
         self.blog = Blog.objects.get(slug="dark-meadow")
-        run, post = Run.objects.order_by("-pk")[0], Post.objects.filter(state="held")[0]
+        run, post = Run.objects.filter(campaign__blog=self.blog).latest("pk"), Post.objects.filter(state="held")[0]
         self.paths = (
             "today", "campaigns", "runs", f"runs/{run.pk}", "decisions", "posts", f"posts/{post.pk}", "comments", "sources",
             "sources/meadowlark-club", "sources/films-from-the-ridge", "review", "word-lists", "names/category", "pictures",

@@ -58,7 +58,8 @@ class Screens(LiveCase):
         page.set_viewport_size({"width": 1280, "height": 800})
 
     def every_screen(self, page: Page) -> None:
-        run, post = Run.objects.order_by("-pk")[0], Post.objects.filter(state="held")[0]
+        run = Run.objects.filter(campaign__blog__slug="dark-meadow").latest("pk")
+        post = Post.objects.filter(state="held")[0]
         titles = set()
         paths = ("today", "campaigns", "campaigns/new", "runs", "decisions", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
                  f"posts/{post.pk}/edit", "posts/new", f"{BENCH}/replay", "pictures", "recordings", "takedowns",

@@ -142,7 +142,7 @@ class Views(SimpleTestCase):
     def test_a_film_alone_is_shown_with_the_excerpt_under_it(self) -> None:
         film = self.view(body='<figure class="film"><video src="https://h.example/f"></video></figure>')
         self.assertFalse(film.has_text)
-        page = render_to_string("front/post.html", {**BLOG, "post": film, "preview": True})
+        page = render_to_string("front/post.html", {**BLOG, "post": film, "body": film.shown_body, "preview": True})
         self.assertIn("<video", page)
         self.assertIn("<p>One two three</p>", page)
 

@@ -177,7 +177,7 @@ class Pictures(MediaCase):
         self.addCleanup(changes.begin_anew, listening=False)
         changes.begin_anew()
         self.client.get("/blog/meadow/")
-        with self.assertNumQueries(4):
+        with self.assertNumQueries(5):
             self.client.get("/blog/meadow/")
         post = Post.objects.latest("pk")
         with self.assertNumQueries(9):

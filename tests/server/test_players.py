@@ -41,6 +41,24 @@ class Players(TestCase):
             self.assertEqual(("<iframe" in text, "frame-src" in policy), (False, False), player)
         self.assertNotIn("<iframe", self.page([], player=PLAYER)[0])
 
+    def body(self, *addresses: str) -> str:
+        figures = (f'<figure class="film"><a href="{address}">films.example</a></figure>' for address in addresses)
+        Post.objects.update(body=f"<p>Before.</p>{''.join(figures)}<p>After.</p>")
+        return self.page(["films.example"])[0]
+
+    def test_a_film_in_the_text_plays_in_its_place_where_its_host_is_allowed(self) -> None:
+        text = self.body(PLAYER, "https://elsewhere.example/8")
+        self.assertRegex(text, r"(?s)<p>Before.</p><details class=\"player\".*</details>.*<p>After.</p>")
+        self.assertEqual(text.count("<iframe"), 1)
+        self.assertIn(f'<iframe src="{PLAYER}"', text)
+        self.assertIn('<a href="https://elsewhere.example/8">', text)
+        self.assertIn("frame-src 'self' https://films.example", self.page(["films.example"])[1])
+
+    def test_addresses_in_the_text_cannot_break_out(self) -> None:
+        text = self.body("https://films.example/7?a=1&amp;b=&#34;&gt;&lt;script&gt;alert(1)&lt;/script&gt;")
+        self.assertIn("<iframe", text)
+        self.assertNotIn("<script>alert", text)
+
     def test_odd_ratios_do_not_break_the_page(self) -> None:
         for ratio, shown in (("900", "4.0"), ("0.0001", "0.4"), ("", "1.7778")):
             self.assertIn(f"--ratio: {shown}", self.page(["films.example"], player=PLAYER, ratio=ratio)[0])

@@ -1,4 +1,4 @@
-"""The bench's preview of an item is the page that its post has after a run, whatever the item is."""
+"""The bench's preview of an item is the page that its post has after a run."""
 
 import json
 from datetime import timedelta

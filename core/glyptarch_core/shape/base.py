@@ -1,7 +1,7 @@
 """The input and result of every Shape step."""
 
 import zlib
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import TypeAlias
 
 from lxml.html import HtmlElement
@@ -31,10 +31,12 @@ class Draftable:
     again only on demand.
     """
 
-    __slots__ = ("_body", "_passage", "_root", "title")
+    __slots__ = ("_body", "_passage", "_root", "frames", "title")
 
-    def __init__(self, *, title: str, body: str, passage: Passage | None = None) -> None:
+    def __init__(self, *, title: str, body: str, passage: Passage | None = None, frames: Sequence[str] = ()) -> None:
         self.title = title
+        # The hosts of the frames that became links.
+        self.frames = frames
         self._body: str | None = body
         self._root: HtmlElement | None = None
         self._passage = passage

@@ -16,6 +16,7 @@ from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
 from glyptarch_core.shape.copies import CopySettings
 from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
+from glyptarch_core.shape.frames import with_links_for_frames
 from glyptarch_core.shape.lead import LeadSettings, lead_choices, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
 from glyptarch_core.shape.templates import compile_template, field_values, parses, variables
@@ -110,8 +111,11 @@ class Shaped:
 def begun(captured: Captured, body: str) -> Draftable:
     """Return the parts as in the item, with the visible text known since its capture."""
     item, features = captured.item, captured.features
+    framed = with_links_for_frames(body, item.link)
+    if framed.hosts:
+        return Draftable(title=item.title, body=framed.html, frames=framed.hosts)
     passage = features.text if body == item.body else features.summary if body == item.summary else None
-    return Draftable(title=item.title, body=body, passage=passage)
+    return Draftable(title=item.title, body=framed.html, passage=passage)
 
 
 def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> tuple[list[str], str]:
@@ -131,6 +135,10 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
     def shape(captured: Captured, body: str) -> Shaped:
         notes: list[Note] = []
         parts = begun(captured, body)
+        if parts.frames:
+            notes.append(
+                Note(stage=Stage.SHAPE, code="shape.frames", data={"hosts": list(dict.fromkeys(parts.frames))})
+            )
         for step, apply in steps:
             changed = apply(parts, captured)
             code = f"step.{step.kind}" if changed else "step.nothing"

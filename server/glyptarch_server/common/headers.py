@@ -1,6 +1,6 @@
 """Security headers that Django itself does not set."""
 
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Sequence
 from inspect import iscoroutinefunction
 from typing import TypeAlias
 
@@ -16,9 +16,9 @@ _POLICY = (
 )
 
 
-def policy_with_frames(origin: str) -> str:
-    """Return the content security policy of a page that may frame one other origin."""
-    return f"{_POLICY}; frame-src 'self' {origin}"
+def policy_with_frames(origins: Sequence[str]) -> str:
+    """Return the content security policy of a page that may frame some other origins."""
+    return f"{_POLICY}; frame-src 'self' {' '.join(origins)}"
 
 
 _Answer: TypeAlias = Callable[[HttpRequest], HttpResponseBase]

@@ -6,7 +6,6 @@ from datetime import datetime
 from functools import cached_property
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Literal
-from urllib.parse import urlsplit
 
 from babel import Locale, UnknownLocaleError
 from babel.dates import format_date
@@ -29,14 +28,12 @@ __all__ = [
     "FieldView",
     "LeadView",
     "Named",
-    "PlayerView",
     "PostView",
     "SoundView",
     "addresses_of",
     "card_of_post",
     "empty_view",
     "lead_addresses",
-    "player_of",
     "said_date",
     "sound_of",
     "sounds_in",
@@ -247,15 +244,6 @@ def whole_words(text: str) -> str:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PlayerView:
-    """A player of a film elsewhere: its address and origin, and width by height of the film."""
-
-    url: str
-    origin: str
-    ratio: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class SoundView:
     """The sound of an episode and its chapters.
 
@@ -267,32 +255,12 @@ class SoundView:
     plays: bool
 
 
-_RATIOS = (0.4, 4.0)
-_USUAL_RATIO = 16 / 9
-
-
-def player_of(facts: Mapping[str, Any], hosts: Sequence[str]) -> PlayerView | None:
-    """Return the player that the facts of an item name, where its host is allowed."""
-    url = str(facts.get("player") or "")
-    try:
-        parts = urlsplit(url)
-        ratio = float(facts.get("ratio") or _USUAL_RATIO)
-    except ValueError:
-        return None
-    if parts.scheme not in {"http", "https"} or parts.netloc.lower() not in hosts:
-        return None
-    least, most = _RATIOS
-    return PlayerView(
-        url=url, origin=f"{parts.scheme}://{parts.netloc.lower()}", ratio=round(min(max(ratio, least), most), 4)
-    )
-
-
 def sound_of(
     sounds: Sequence[str], facts: Mapping[str, Any], body: str, copies: Mapping[str, Shown] = MappingProxyType({})
 ) -> SoundView | None:
-    """Return the sound of a post with its chapters: the first of an item's ``sounds``, by their addresses.
+    """Return the sound of a post with its chapters.
 
-    None without one, or where the body plays it.
+    It is the first of an item's ``sounds``, given by their addresses. None without one, or where the body plays it.
     """
     url = next((url for url in sounds if url.startswith(("http://", "https://"))), "")
     chapters = chapters_in(str(facts.get("chapter_list") or ""))

@@ -18,16 +18,15 @@ from glyptarch_server.common.out import Out
 from glyptarch_server.front.around import blog_context, words_of
 from glyptarch_server.front.lists import front_context
 from glyptarch_server.front.pages import (
-    PlayerView,
     PostView,
     SoundView,
     addresses_of,
-    player_of,
     sound_of,
     sounds_in,
     view_of_draft,
     view_of_post,
 )
+from glyptarch_server.front.players import PlayerView, player_of, with_players
 from glyptarch_server.front.views import view_of_values
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.queries import post_of
@@ -148,4 +147,5 @@ def _preview(
 ) -> PreviewOut:
     context = {**blog_context(None, blog), "post": post, "player": player, "sound": sound, "preview": True}
     with words_of(blog):
+        context["body"], _ = with_players(post.shown_body, blog.player_hosts, post.title, preview=True)
         return PreviewOut(html=render_to_string("front/post.html", context))

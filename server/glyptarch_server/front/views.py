@@ -34,11 +34,11 @@ from glyptarch_server.front.pages import (
     PostView,
     addresses_of,
     empty_view,
-    player_of,
     sound_of,
     sounds_in,
     view_of_post,
 )
+from glyptarch_server.front.players import player_of, with_players
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.for_readers import (
     former_address,
@@ -108,9 +108,12 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     facts = post.item.facts if post.item else {}
     shown, context = view_of_post(post, copies), blog_context(request, row)
     sound, player = sound_of(sounds_in(post), facts, post.body, copies), player_of(facts, row.player_hosts)
+    body, origins = with_players(shown.shown_body, row.player_hosts, shown.title)
     film = player.url if player else ""
     return post, context | {
         "post": shown,
+        "body": body,
+        "origins": [*origins, *([player.origin] if player else [])],
         "sound": sound,
         "data": article(
             row, shown, home=context["absolute_home"], address=here, origin=context["origin"], sound=sound, film=film
@@ -172,10 +175,9 @@ def post_page(request: HttpRequest, row: Blog, slug: str) -> HttpResponse:
         fault, status = _try_phrase(request, post)
     if _closed(request, post):
         return render(request, "front/locked.html", context | {"fault": fault}, status=status)
-    player = context["player"]
     response = render(request, "front/post.html", context)
-    if player is not None:
-        response.headers["Content-Security-Policy"] = policy_with_frames(player.origin)
+    if context["origins"]:
+        response.headers["Content-Security-Policy"] = policy_with_frames(context["origins"])
     return response if post.visibility == Visibility.PHRASE.value else for_readers(request, row, response)
 
 

@@ -48,7 +48,7 @@ class LetThrough:
 
 
 def let_through(campaign: Campaign, items: Sequence[int], *, by: User | None, now: datetime) -> LetThrough:
-    """Make the posts of items, by the campaign's saved rules, whatever its filters and duplicates say.
+    """Make the posts of items by the campaign's saved rules, without its filters and duplicates.
 
     One change, which can be taken back: the posts go into the bin without a marker then, and the next run decides
     the items again.
@@ -156,7 +156,10 @@ def _count_anew(moved: Counter[tuple[int, str]]) -> None:
 
 
 def _change_of(campaign: Campaign, posts: Sequence[Post], *, now: datetime) -> Change:
-    """Record the new posts as a change that can be taken back: before it, they were in the bin without a marker."""
+    """Record the new posts as a change that can be taken back.
+
+    Before it, they were in the bin without a marker.
+    """
     subject = posts[0].title if len(posts) == 1 else campaign.name
     change = new_change(campaign.blog, Action.LET_THROUGH, {}, [post.pk for post in posts], subject=subject, now=now)
     change.done = change.changed = len(posts)

@@ -297,7 +297,10 @@ def let_items_through(request: HttpRequest, blog: str, slug: str, payload: Chose
 
 @router.post("/blogs/{blog}/campaigns/{slug}/memory/forget", response=ForgetOut, operation_id="forgetItems")
 def forget_some(request: HttpRequest, blog: str, slug: str, payload: ChosenItemsIn) -> ForgetOut:
-    """Forget the decisions of some items without a present post. The next run decides them again."""
+    """Forget the decisions of some items without a present post.
+
+    The next run decides them again.
+    """
     campaign = campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
     return ForgetOut(items=actions.forget(campaign, payload.items))
 

@@ -659,7 +659,9 @@ export interface paths {
         put?: never;
         /**
          * Forget Some
-         * @description Forget the decisions of some items without a present post. The next run decides them again.
+         * @description Forget the decisions of some items without a present post.
+         *
+         *     The next run decides them again.
          */
         post: operations["forgetItems"];
         delete?: never;

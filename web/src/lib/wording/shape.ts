@@ -26,6 +26,10 @@ function removedAndChanged(data: Data): string {
 
 /** Shape. */
 export const SHAPE: Wordings = {
+  "shape.frames": ({ data }) => ({
+    strong: "frames became links",
+    rest: `to ${list(data, "hosts").join(", ")}; a host that the blog allows is shown as a player`,
+  }),
   "step.drop_paragraphs": ({ data }) => ({
     strong: "took out",
     rest: list(data, "dropped")
