@@ -51,7 +51,8 @@ _FILM = re.compile(r'<figure class="film">\s*<a\b[^>]*?\bhref="([^"]{1,4000})"[^
 def with_players(body: str, hosts: Sequence[str], title: str, *, preview: bool = False) -> tuple[str, list[str]]:
     """Return a sanitised text with players in it, and their origins.
 
-    A player takes the place of each link to a film on an allowed host. Links to other hosts stay. In a ``preview`` nothing is framed.
+    A player takes the place of each link to a film on an allowed host. Links to other hosts stay. In a ``preview``
+    nothing is framed.
     """
     origins: list[str] = []
 
