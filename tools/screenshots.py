@@ -78,6 +78,12 @@ def _review(page: Page, base: str) -> None:
     page.get_by_text("Like it").wait_for()
 
 
+def _look(page: Page, base: str) -> None:
+    page.goto(f"{base}{_DESK}/look")
+    page.get_by_role("list", name="Parts of the front").wait_for()
+    page.frame_locator("iframe").get_by_text("Newest").first.wait_for()
+
+
 def _at(path: str) -> Callable[[Page, str], None]:
     def go(page: Page, base: str) -> None:
         page.goto(f"{base}{path}")
@@ -114,12 +120,12 @@ _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "review": _review,
     "sources": _at(f"{_DESK}/sources"),
     "add-feeds": _add_feeds,
-    "comments": _at(f"{_DESK}/comments"),
-    "pictures": _at(f"{_DESK}/pictures"),
+    "look": _look,
     "source": _at(f"{_DESK}/sources/orrin-observatory"),
     "reader": _reader,
     "platform": _platform,
     "blog": _at("/blog/dark-meadow/"),
+    "blog-guide": _at("/blog/orrin-gear/"),
 }
 
 
