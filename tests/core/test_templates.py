@@ -27,6 +27,24 @@ def shaped(item: Captured, context: BlogContext | None = None, **shape: Any) -> 
 
 
 class Templates(SimpleTestCase):
+    def test_what_has_parts_has_no_text_and_the_fault_says_what_to_write(self) -> None:
+        for body, says in (
+            ("{{ source }}", "{{ source.title }}"),
+            ("{{ facts }}", "{{ facts.price }}"),
+            ("{% assign x = source %}{{ x }}", "{{ source.title }}"),
+        ):
+            with self.subTest(body):
+                item = captured(facts={"price": 4.0})
+                decision = decide([item], document(shape={"body": body}), memory=FakeMemory(), now=NOON)[0]
+                assert decision.reason is not None
+                self.assertEqual(decision.reason.code, "shape.template_failed")
+                self.assertIn(says, str(decision.reason.data["message"]))
+
+    def test_parts_are_written_and_asked_for_as_ever(self) -> None:
+        item = captured(facts={"price": 289.0, "weight": 1.5})
+        body = "<p>{{ source.title }}: {{ facts.price }}, {{ facts['weight'] }}{% if facts %}!{% endif %}</p>"
+        self.assertEqual(shaped(item, body=body).body, "<p>The club: 289, 1.5!</p>")
+
     def test_excerpt_address_and_description_have_templates_of_their_own(self) -> None:
         draft = shaped(
             captured(title="Long night"),

@@ -205,6 +205,8 @@ def compile_template(source: str, *, html: bool) -> Callable[[Mapping[str, Any]]
         _work.left = _MOST_WORK
         try:
             return template.render(**values)
+        except TemplateError:
+            raise
         except LiquidError as error:
             raise _fault(error) from error
         except Exception as error:
@@ -220,6 +222,21 @@ def names_in(source: str) -> frozenset[str]:
     names = _parsed(source, html=True).analyze().globals
     paths = [variable.segments for variables in names.values() for variable in variables]
     return frozenset(".".join(str(part) for part in path[:2] if isinstance(part, str)) for path in paths)
+
+
+class _Parts(dict[str, Any]):
+    """A variable with parts, which has no text of its own."""
+
+    def __init__(self, name: str, parts: Mapping[str, Any]) -> None:
+        super().__init__(parts)
+        self._name = name
+
+    def __str__(self) -> str:
+        """Raise TemplateError, which says what to write."""
+        part = f"{self._name}.{next(iter(self), 'name')}"
+        raise TemplateError(
+            f"“{self._name}” has several values and no text of its own. Write one of them, such as {{{{ {part} }}}}"
+        )
 
 
 def _first_of(captured: Captured, kind: str) -> str:
@@ -244,18 +261,23 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
         "published": captured.dated.isoformat(),
         "words": captured.features.words,
         "language": item.language,
-        "lead": {"url": lead.url, "alt": lead.alt} if lead else None,
+        "lead": _Parts("lead", {"url": lead.url, "alt": lead.alt}) if lead else None,
         "film": _first_of(captured, "film"),
         "sound": _first_of(captured, "sound"),
-        "source": {"title": captured.source.title, "link": captured.source.link},
-        "facts": dict(item.facts),
-        "fields": {},
+        "source": _Parts("source", {"title": captured.source.title, "link": captured.source.link}),
+        "facts": _Parts("facts", {name: _whole(value) for name, value in item.facts.items()}),
+        "fields": _Parts("fields", {}),
     }
+
+
+def _whole(value: str | float) -> str | float:
+    """Return a whole number without a fraction: 289, not 289.0."""
+    return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
 def field_values(fields: Sequence[FieldValue]) -> dict[str, str | float | bool]:
     """Return the custom fields as template variables."""
-    return {field.name: _field(field) for field in fields}
+    return _Parts("fields", {field.name: _field(field) for field in fields})
 
 
 def _field(field: FieldValue) -> str | float | bool:

@@ -69,6 +69,7 @@ export function DecisionList({ blog, label, rows }: DecisionListProps) {
             key={row.id}
             row={row}
             blog={blog}
+            pickable={editor && stopped.length > 0}
             onOpen={() => setOpen(row.id)}
             {...(editor &&
               isStopped(row) && { picked: picked.has(row.id), onPick: (on) => pick(row.id, on) })}

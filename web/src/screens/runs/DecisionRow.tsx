@@ -10,17 +10,21 @@ interface RowProps {
   row: Row;
   blog: string;
   onOpen: () => void;
+  /** Whether rows of its list can be picked, so that all have room for the box. */
+  pickable?: boolean;
   /** Whether it is picked, where it can be. */
   picked?: boolean;
   onPick?: (on: boolean) => void;
 }
 
 /** An item with its outcome and reason, linked to its trace. */
-export function DecisionRow({ row, blog, onOpen, picked, onPick }: RowProps) {
+export function DecisionRow({ row, blog, onOpen, pickable = false, picked, onPick }: RowProps) {
   return (
     <li className="flex items-center gap-2.5 border-t border-line2 px-4 py-1.5 hover:bg-chalk">
+      {pickable && !onPick && <span className="w-[13px] shrink-0" />}
       {onPick && (
         <input
+          className="size-[13px] shrink-0"
           type="checkbox"
           aria-label={`Pick ${row.title || "the item without a title"}`}
           checked={picked}
