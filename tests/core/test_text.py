@@ -16,6 +16,7 @@ from glyptarch_core.text import (
     slugify,
     text_to_html,
     unused,
+    without_tracking,
 )
 from glyptarch_core.text.links import RULES, _read
 from hypothesis import given
@@ -38,6 +39,17 @@ HOSTILE = (
 
 
 class Links(SimpleTestCase):
+    def test_an_address_without_what_tells_how_a_visitor_came(self) -> None:
+        for link, plain in (
+            ("https://club.example/7?utm_source=a&b=%20x&fbclid=1#part", "https://club.example/7?b=%20x#part"),
+            ("https://WWW.club.example/7/?utm_medium=feed", "https://WWW.club.example/7/"),
+            ("https://club.example/7?a=1&b", "https://club.example/7?a=1&b"),
+            ("http://[", "http://["),
+            ("", ""),
+        ):
+            with self.subTest(link):
+                self.assertEqual(without_tracking(link), plain)
+
     def test_variants_of_an_address_are_one(self) -> None:
         plain = canonical_link("https://club.example/notes/7?b=2&a=1")
         for variant in (

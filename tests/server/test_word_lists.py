@@ -86,6 +86,16 @@ class TermTables(TestCase):
             self.blog, "House words", 'dome,"the dome, our own"\n\nfield,,https://f.example/', now=NOW
         )
 
+    def test_a_first_line_may_name_the_columns(self) -> None:
+        for header in ("what,by,link", "Term,Replacement", "word,with,URL", "from,to,"):
+            with self.subTest(header):
+                table = add_term_table(self.blog, header, f"{header}\ndome,the dome", now=NOW)
+                self.assertEqual(table.rows, [["dome", "the dome", ""]])
+        words = add_term_table(self.blog, "Words", "word,Wort\nfrom,of", now=NOW)
+        self.assertEqual(
+            [row[0] for row in words.rows], ["word", "from"], "words that columns are called by, but no header"
+        )
+
     def test_lines_are_read_as_csv(self) -> None:
         self.assertEqual(self.table.rows, [["dome", "the dome, our own", ""], ["field", "", "https://f.example/"]])
 

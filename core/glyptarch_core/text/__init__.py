@@ -14,7 +14,7 @@ from glyptarch_core.text.fingerprints import (
     title_keys,
     title_likeness,
 )
-from glyptarch_core.text.links import canonical_link, host_of
+from glyptarch_core.text.links import canonical_link, host_of, without_tracking
 from glyptarch_core.text.markup import absolute, is_hidden, paragraphs, plain_text, sanitise, text_to_html
 from glyptarch_core.text.measure import count_words, first_words, shares_run
 from glyptarch_core.text.numbers import number_in, pixels
@@ -77,4 +77,5 @@ __all__ = [
     "title_likeness",
     "trim",
     "unused",
+    "without_tracking",
 ]

@@ -7,11 +7,11 @@ rule has a name in :data:`RULES`.
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from urllib.parse import parse_qsl, quote, urlencode, urlsplit
+from urllib.parse import parse_qsl, quote, urlencode, urlsplit, urlunsplit
 
 import idna
 
-__all__ = ["RULES", "Address", "canonical_link", "host_of"]
+__all__ = ["RULES", "Address", "canonical_link", "host_of", "without_tracking"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -161,3 +161,14 @@ def canonical_link(link: str) -> str:
     for rule in RULES.values():
         address = rule(address)
     return str(address)
+
+
+def without_tracking(link: str) -> str:
+    """Return an address without the parameters that tell how a visitor came, else unchanged."""
+    try:
+        parts = urlsplit(link.strip())
+    except ValueError:
+        return link.strip()
+    # Each pair stays as it was written.
+    kept = [pair for pair in parts.query.split("&") if not _TRACKING.match(pair.partition("=")[0])]
+    return urlunsplit(parts._replace(query="&".join(kept)))

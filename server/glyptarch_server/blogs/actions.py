@@ -305,15 +305,29 @@ def _csv_lines(text: str) -> Iterator[list[str]]:
         raise Invalid(f"Line {lines.line_num} cannot be read as CSV: {error}.") from error
 
 
+_HEADERS = (
+    frozenset({"what", "term", "word", "words", "from", "find"}),
+    frozenset({"by", "replacement", "replace", "to", "with", ""}),
+    frozenset({"link", "url", "address", "href", ""}),
+)
+
+
+def _is_header(line: Sequence[str]) -> bool:
+    """Whether a line names its columns, as the first one of a spreadsheet does (RFC 4180, 2.3)."""
+    return 1 < len(line) <= _COLUMNS and all(
+        cell.casefold() in names for cell, names in zip(line, _HEADERS, strict=False)
+    )
+
+
 def _table_rows(text: str) -> list[list[str]]:
     """Parse the lines of a table: term, replacement, link, as CSV (RFC 4180).
 
-    Raises Invalid with the line.
+    The first line may name the columns. Raises Invalid with the line.
     """
     rows: list[list[str]] = []
     for number, cells in enumerate(_csv_lines(text), start=1):
         line = [cell.strip() for cell in cells]
-        if not any(line):
+        if not any(line) or (number == 1 and _is_header(line)):
             continue
         if len(line) > _COLUMNS:
             raise Invalid(f"Line {number} has {len(line)} columns; three are known: what, by, link. Quote commas.")

@@ -16,7 +16,7 @@ from glyptarch_core.appearance import mark_of
 from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.item import MediaKind, SourceCard
 from glyptarch_core.pictures import Shown, ShownPicture, media_of, show_copies
-from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify
+from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify, without_tracking
 from glyptarch_core.text.chapters import Chapter, chapters_in
 
 if TYPE_CHECKING:
@@ -326,7 +326,7 @@ def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({}
         copies=copies,
         copies_pictures=post.copies_pictures,
         spare_leads=[(spare["url"], spare["alt"]) for spare in post.spare_leads],
-        also_at=[AlsoLink(source=also.item.source.title, link=also.item.link) for also in also_at],
+        also_at=[AlsoLink(source=also.item.source.title, link=without_tracking(also.item.link)) for also in also_at],
     )
 
 
