@@ -291,6 +291,7 @@ class CampaignPass:
             description=texts.description,
             fields=texts.fields,
             categories=placed.categories,
+            branches=placed.branches,
             tags=texts.tags,
             byline=placed.byline,
             date=released.date,

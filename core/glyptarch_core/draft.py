@@ -47,7 +47,8 @@ class Draft:
     """A post as the rules make it.
 
     ``body`` is sanitised HTML; title, excerpt and description are plain text. The last part of the post's address is
-    made from ``address``. ``categories`` begins with the main one. ``canonical`` is empty where the post itself is the
+    made from ``address``. ``categories`` begins with the main one; ``branches``
+    are those that stand in a tree, each with the names above it. ``canonical`` is empty where the post itself is the
     original. ``spare_leads`` replace a lead that cannot be fetched. ``copies_recordings_mb`` is the largest size of
     films and sound to copy; 0 copies none.
     """
@@ -63,6 +64,7 @@ class Draft:
     description: str = ""
     fields: tuple[FieldValue, ...] = ()
     categories: tuple[str, ...] = ()
+    branches: tuple[tuple[str, ...], ...] = ()
     tags: tuple[str, ...] = ()
     byline: str = ""
     attribution: str = ""

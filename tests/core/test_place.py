@@ -1,5 +1,6 @@
 """Categories, tags, bylines and dates of posts."""
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 from itertools import pairwise
 from typing import Any
@@ -274,3 +275,45 @@ class TheRest(SimpleTestCase):
     def test_a_pass_phrase_is_asked_for(self) -> None:
         with self.assertRaisesRegex(DocumentError, "pass phrase"):
             document(place={"visibility": "phrase"})
+
+
+class Branches(SimpleTestCase):
+    """Categories of a source that stand in a tree: “Garden > Tomatoes”."""
+
+    def placed(self, *words: str, rows: Sequence[tuple[str, str]] = (), **rule: Any) -> Draft:  # noqa: ANN401
+        table = [{"word": word, "name": name} for word, name in rows]
+        rules = [{"id": "t", "kind": "table", "rows": table, "unmapped": "create", "separator": ">", **rule}]
+        place = {"category": "Usual", "category_rules": rules}
+        decision = decide([captured(categories=words)], document(place=place), memory=FakeMemory(), now=NOON)[0]
+        assert decision.draft is not None, decision.reason
+        return decision.draft
+
+    def test_the_last_name_is_the_category_and_stands_under_the_others(self) -> None:
+        draft = self.placed("Garden > Vegetables > Tomatoes")
+        self.assertEqual(draft.categories, ("Tomatoes",))
+        self.assertEqual(draft.branches, (("Garden", "Vegetables", "Tomatoes"),))
+
+    def test_so_many_names_count_from_the_root(self) -> None:
+        self.assertEqual(self.placed("A > B > C > D", depth=2).branches, (("A", "B"),))
+        self.assertEqual(self.placed("A > B", depth=1).categories, ("A",))
+        self.assertEqual(self.placed("A > B", depth=1).branches, ())
+
+    def test_without_a_separator_a_word_is_one_name(self) -> None:
+        draft = self.placed("Garden > Tomatoes", separator="")
+        self.assertEqual((draft.categories, draft.branches), (("Garden > Tomatoes",), ()))
+
+    def test_the_table_knows_a_whole_branch_before_its_last_name(self) -> None:
+        rows = [("Garden > Tomatoes", "Kitchen garden"), ("Tomatoes", "Red fruit"), ("Garden", "Outdoors")]
+        self.assertEqual(self.placed("Garden > Tomatoes", rows=rows).categories, ("Kitchen garden",))
+        self.assertEqual(self.placed("House > Tomatoes", rows=rows).categories, ("Red fruit",))
+        self.assertEqual(self.placed("Garden > Beans", rows=rows).branches, (("Outdoors", "Beans"),))
+
+    def test_nothing_new_grows_where_other_words_are_ignored(self) -> None:
+        draft = self.placed("Garden > Tomatoes", unmapped="ignore")
+        self.assertEqual((draft.categories, draft.branches), (("Usual",), ()))
+
+    def test_odd_words_do_no_harm(self) -> None:
+        for word in (">", " > > ", "> A", "A >", ">" * 500, "A > " * 300):
+            with self.subTest(word[:20]):
+                draft = self.placed(word)
+                self.assertLessEqual(len(draft.categories), 1)

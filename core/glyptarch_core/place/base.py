@@ -45,17 +45,19 @@ NamesByWord: TypeAlias = Annotated[tuple[NameRow, ...], Field(max_length=500)]
 class Found:
     """A name that a rule gives a post, and the word it comes from.
 
-    Both on one line and bounded.
+    Both on one line and bounded. ``under`` are the names above it in a tree, the highest first.
     """
 
     name: str
     because: str
+    under: tuple[str, ...] = ()
     key: str = field(init=False, repr=False, compare=False)
     """The name as it is compared with others."""
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "name", clean_line(self.name, LONGEST_NAME))
         object.__setattr__(self, "because", clean_line(self.because, _LONGEST_CAUSE))
+        object.__setattr__(self, "under", tuple(clean_line(name, LONGEST_NAME) for name in self.under))
         object.__setattr__(self, "key", title_key(self.name) or self.name)
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from enum import StrEnum
 from typing import Annotated, Any, Literal, TypeAlias
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.place.base import Found, Name, NameFinder, NamesByWord, PlaceRuleBase, by_word
@@ -36,11 +36,18 @@ class FixedCategories(PlaceRuleBase):
 
 
 class TableCategories(PlaceRuleBase):
-    """By the categories the source gives, through a table."""
+    """By the categories the source gives, through a table.
+
+    With a ``separator`` such as ``>`` a word like “Garden > Tomatoes” is a branch, of which at most ``depth`` names
+    count from the root. The table is asked for the whole branch first, then for its last name. Categories that are
+    created stand under those above them.
+    """
 
     kind: Literal["table"] = "table"
     rows: NamesByWord = ()
     unmapped: Unmapped = Unmapped.FALL_BACK
+    separator: Annotated[str, StringConstraints(strip_whitespace=True, max_length=5)] = ""
+    depth: int = Field(default=3, ge=1, le=6)
 
 
 class TermCategories(LooksForTerms, PlaceRuleBase):
@@ -88,12 +95,27 @@ def _through(rule: TableCategories | KeywordCategories, usual: str) -> Callable[
 
 
 def _table(rule: TableCategories, usual: str, _context: BlogContext) -> NameFinder:
-    look = _through(rule, usual)
+    look, table = _through(rule, usual), by_word(rule.rows)
+
+    def find(word: str) -> Found | None:
+        names = [name for part in word.split(rule.separator) if (name := part.strip())] if rule.separator else [word]
+        names = names[: rule.depth]
+        if len(names) < _LEAST_OF_A_BRANCH or title_key(word) in table:
+            return look(names[0] if len(names) == 1 else word)
+        found = look(names[-1])
+        if found is None or found.name != names[-1]:
+            return found
+        # It stands under what the table makes of the names above it.
+        above = tuple(table.get(title_key(name), name) for name in names[:-1])
+        return Found(found.name, word, above)
 
     def give(captured: Captured, _trace: Sequence[Note], _context: BlogContext) -> Sequence[Found]:
-        return [category for word in captured.item.categories if word.strip() and (category := look(word))]
+        return [category for word in captured.item.categories if word.strip() and (category := find(word))]
 
     return give
+
+
+_LEAST_OF_A_BRANCH = 2
 
 
 def _keyword(rule: KeywordCategories, usual: str, _context: BlogContext) -> NameFinder:

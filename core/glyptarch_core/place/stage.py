@@ -24,10 +24,12 @@ __all__ = ["Placed", "Placing", "compile_place"]
 class Placed:
     """The names of one post, its date, language and canonical address.
 
-    ``fell_back`` says that no rule found a category, though there are rules.
+    ``fell_back`` says that no rule found a category, though there are rules. ``branches`` are categories of a tree with
+    those above them, from the root.
     """
 
     categories: tuple[str, ...]
+    branches: tuple[tuple[str, ...], ...]
     fell_back: bool
     tags: tuple[str, ...]
     byline: str
@@ -87,7 +89,7 @@ def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calen
     new_categories, new_tags, new_bylines = dict(renamed.categories), dict(renamed.tags), dict(renamed.bylines)
 
     def place(captured: Captured, trace: Sequence[Note], results: dict[str, object]) -> Placed:
-        categories, fell_back, notes = categories_of(captured, trace, results)
+        categories, branches, fell_back, notes = categories_of(captured, trace, results)
         tags, tag_notes = tags_of(captured, trace, results)
         byline, byline_from = byline_of(captured)
         categories, tags = _present(categories, new_categories), _present(tags, new_tags)
@@ -110,6 +112,7 @@ def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calen
         )
         return Placed(
             categories=categories,
+            branches=branches,
             fell_back=fell_back,
             tags=tags,
             byline=byline,
@@ -130,9 +133,13 @@ def _present(names: tuple[str, ...], renamed: Mapping[str, str]) -> tuple[str, .
 _Results: TypeAlias = dict[str, object]
 
 
+_Filed: TypeAlias = tuple[tuple[str, ...], tuple[tuple[str, ...], ...], bool, list[Note]]
+"""Categories, their branches, whether no rule found one, and the notes of the rules."""
+
+
 def _categories(
     settings: PlaceSettings, context: BlogContext
-) -> Callable[[Captured, Sequence[Note], _Results], tuple[tuple[str, ...], bool, list[Note]]]:
+) -> Callable[[Captured, Sequence[Note], _Results], _Filed]:
     usual = settings.category.strip()
     asked = [
         _Asked("category", rule, CATEGORY_RULES[type(rule)](rule, usual, context), context, key=usual)
@@ -140,13 +147,15 @@ def _categories(
         if rule.on
     ]
 
-    def give(captured: Captured, trace: Sequence[Note], results: _Results) -> tuple[tuple[str, ...], bool, list[Note]]:
+    def give(captured: Captured, trace: Sequence[Note], results: _Results) -> _Filed:
         named = [rule.names(captured, trace, results) for rule in asked]
         place_names = unique(
             [name for names_of_rule, _ in named for name in names_of_rule], settings.at_most_categories
         )
         names = tuple(name.name for name in place_names)
-        return names or ((usual,) if usual else ()), bool(asked) and not names, [note for _, note in named]
+        branches = tuple((*name.under, name.name) for name in place_names if name.under)
+        chosen = names or ((usual,) if usual else ())
+        return chosen, branches, bool(asked) and not names, [note for _, note in named]
 
     return give
 

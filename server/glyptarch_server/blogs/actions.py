@@ -44,6 +44,7 @@ __all__ = [
     "change_term_table",
     "change_word_list",
     "create_blog",
+    "grow_branches",
     "keep_common_text",
     "make_blog",
     "remove_blog",
@@ -226,6 +227,24 @@ def categories_named(blog: Blog, names: Collection[str]) -> dict[str, Category]:
     Missing ones are created.
     """
     return _get_or_create(Category, blog, names)
+
+
+def grow_branches(blog: Blog, branches: Collection[tuple[str, ...]]) -> None:
+    """Create the categories of branches that are missing, each under the one above it.
+
+    What exists stays where people have put it. Call it under the blog's turn.
+    """
+    names = {name for branch in branches for name in branch}
+    existing = _existing(Category, blog, {name_key(name): name for name in names})
+    for branch in sorted(branches):
+        above: Category | None = None
+        for name in branch:
+            key = name_key(name)
+            if key not in existing:
+                _make(Category, blog, [name])
+                existing[key] = Category.objects.get(blog=blog, key=key)
+                Category.objects.filter(pk=existing[key].pk).update(parent=above)
+            above = existing[key]
 
 
 def tags_named(blog: Blog, names: Collection[str]) -> dict[str, Tag]:

@@ -17,7 +17,7 @@ from glyptarch_core.trace import Decision, Verdict
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.audit.queries import last_done
-from glyptarch_server.blogs.actions import bylines_named, categories_named, keep_common_text, tags_named
+from glyptarch_server.blogs.actions import bylines_named, categories_named, grow_branches, keep_common_text, tags_named
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.lookups import AnyOf
@@ -97,6 +97,7 @@ def write_posts(
     if not drafts:
         return {}
     blog = campaign.blog
+    grow_branches(blog, {branch for draft in drafts for branch in draft.branches})
     categories = categories_named(blog, {name for draft in drafts for name in draft.categories})
     bylines = bylines_named(blog, {draft.byline for draft in drafts})
     posts = [

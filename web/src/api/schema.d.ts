@@ -10495,8 +10495,17 @@ export interface components {
         /**
          * TableCategories
          * @description By the categories the source gives, through a table.
+         *
+         *     With a ``separator`` such as ``>`` a word like “Garden > Tomatoes” is a branch, of which at most ``depth`` names
+         *     count from the root. The table is asked for the whole branch first, then for its last name. Categories that are
+         *     created stand under those above them.
          */
         TableCategories: {
+            /**
+             * Depth
+             * @default 3
+             */
+            depth: number;
             /**
              * Id
              * @description Unique within its list.
@@ -10517,6 +10526,11 @@ export interface components {
              * @default []
              */
             rows: components["schemas"]["NameRow"][];
+            /**
+             * Separator
+             * @default
+             */
+            separator: string;
             /**
              * Title
              * @default

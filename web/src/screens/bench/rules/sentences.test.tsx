@@ -55,6 +55,20 @@ describe("rules of Place", () => {
     expect(seen.at(-1)).toMatchObject({ rows: [{ word: "Meteors", name: "Sky" }], unmapped: "fall_back" });
   });
 
+  it("read branches once they know what parts them", async () => {
+    const seen: CategoryRule[] = [];
+    const { user } = shown(
+      <Held<CategoryRule> begun={newCategoryRule("table", [])} seen={seen}>
+        {(rule, set) => <CategorySentence rule={rule} known={[]} lists={[]} onChange={set} />}
+      </Held>,
+    );
+    expect(screen.queryByLabelText("Depth")).toBeNull();
+    await user.type(screen.getByLabelText("Separator"), ">");
+    await user.clear(screen.getByLabelText("Depth"));
+    await user.type(screen.getByLabelText("Depth"), "2");
+    expect(seen.at(-1)).toMatchObject({ separator: ">", depth: 2 });
+  });
+
   it("offer the words that the sources use and the table has not, with counts", async () => {
     const made: CategoryRule[] = [];
     const begun = { ...newCategoryRule("table", []), rows: [{ word: "gear", name: "Gear bench" }] };

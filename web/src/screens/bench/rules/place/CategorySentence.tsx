@@ -3,6 +3,7 @@ import type { CategoryRule } from "@/api/campaigns";
 import type { SeenCategory } from "@/api/sources";
 import { PairRows } from "@/ui/PairRows";
 import { WordList } from "@/ui/WordList";
+import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
 import { ListChips } from "../ListChips";
@@ -15,6 +16,9 @@ interface CategorySentenceProps {
   seen?: readonly SeenCategory[];
   onChange: (rule: CategoryRule) => void;
 }
+
+/** How sources write that a category stands under another: “Garden > Tomatoes”. */
+const SEPARATORS = [">", "/", ":", "»"];
 
 const UNMAPPED = [
   { value: "create", label: "makes a category" },
@@ -78,6 +82,32 @@ export function CategorySentence({ rule, known, lists, seen = [], onChange }: Ca
         options={UNMAPPED}
         onChange={(unmapped) => onChange({ ...rule, unmapped })}
       />
+      {rule.kind === "table" && (
+        <>
+          ; branches are parted by{" "}
+          <WordText
+            label="Separator"
+            value={rule.separator ?? ""}
+            known={SEPARATORS}
+            placeholder="nothing"
+            longest={5}
+            onChange={(separator) => onChange({ ...rule, separator })}
+          />
+          {rule.separator && (
+            <>
+              , at most{" "}
+              <WordNumber
+                label="Depth"
+                value={rule.depth ?? 3}
+                min={1}
+                max={6}
+                onChange={(depth) => onChange({ ...rule, depth })}
+              />{" "}
+              deep
+            </>
+          )}
+        </>
+      )}
       <PairRows
         label="Table of categories"
         rows={rule.rows.map(({ word, name }) => [word, name])}

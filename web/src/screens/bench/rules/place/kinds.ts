@@ -22,7 +22,7 @@ export function newCategoryRule(kind: CategoryRule["kind"], rules: readonly Cate
     case "fixed":
       return { ...common, kind, names: ["News"] };
     case "table":
-      return { ...common, kind, rows: [], unmapped: "fall_back" };
+      return { ...common, kind, rows: [], unmapped: "fall_back", separator: "", depth: 3 };
     case "terms":
       return { ...common, kind, name: "News", terms: ["news"], lists: [] };
     case "keyword":
