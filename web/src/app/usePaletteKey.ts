@@ -1,16 +1,12 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
+import { useKeys } from "@/ui/useKeys";
 
 /** Whether the finder is open; Ctrl+K (Command+K on a Mac) toggles it. */
 export function usePaletteKey(): [boolean, (open: boolean) => void] {
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    function pressed(event: KeyboardEvent) {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;
-      event.preventDefault();
-      setOpen((before) => !before);
-    }
-    window.addEventListener("keydown", pressed);
-    return () => window.removeEventListener("keydown", pressed);
-  }, []);
+  useKeys((event) => {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;
+    return () => setOpen((before) => !before);
+  });
   return [open, setOpen];
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useKeys } from "@/ui/useKeys";
 
 interface EditKeys {
   undo: () => void;
@@ -20,25 +20,14 @@ export interface Where {
 
 /** Ctrl+S saves, Ctrl+Z undoes, Ctrl+Shift+Z and Ctrl+Y redo. Null leaves the keys to others. */
 export function useEditKeys(does: EditKeys, where: Where | null) {
-  const latest = useRef(does);
-  latest.current = does;
-  const on = where !== null;
   const { inDialog = false, fieldsUndo = false } = where ?? {};
-  useEffect(() => {
-    if (!on) return;
-    function onKey(event: KeyboardEvent) {
-      if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
-      const at = event.target instanceof HTMLElement ? event.target : null;
-      if (Boolean(at?.closest("[role=dialog], [role=alertdialog]")) !== inDialog) return;
-      const key = event.key.toLowerCase();
-      const { save, undo, redo } = latest.current;
-      const act = key === "s" ? save : key === "y" || (key === "z" && event.shiftKey) ? redo : undo;
-      if (key !== "s" && key !== "z" && key !== "y") return;
-      if (key !== "s" && at?.closest(fieldsUndo ? FIELDS : OWN_HISTORY)) return;
-      event.preventDefault();
-      act();
-    }
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [on, inDialog, fieldsUndo]);
+  useKeys((event, at) => {
+    if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
+    if (Boolean(at?.closest("[role=dialog], [role=alertdialog]")) !== inDialog) return;
+    const key = event.key.toLowerCase();
+    if (key === "s") return does.save;
+    if (key !== "z" && key !== "y") return;
+    if (at?.closest(fieldsUndo ? FIELDS : OWN_HISTORY)) return;
+    return key === "y" || event.shiftKey ? does.redo : does.undo;
+  }, where !== null);
 }

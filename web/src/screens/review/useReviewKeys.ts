@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useKeys } from "@/ui/useKeys";
 import type { ReviewState } from "./useReview";
 
 /** The effect of each key, in the order shown. */
@@ -42,36 +42,25 @@ export interface ReviewDoes {
 
 /** Keys for the whole desk, except in text fields and dialogs. */
 export function useReviewKeys(review: ReviewState, may: boolean, does: ReviewDoes) {
-  const latest = useRef({ review, may, does });
-  latest.current = { review, may, does };
-  useEffect(() => {
-    function pressed(event: KeyboardEvent) {
-      const at = event.target instanceof Element ? event.target : null;
-      if (event.ctrlKey || event.metaKey || event.altKey || at?.closest(TYPING)) return;
-      const { review: desk, may: able, does: other } = latest.current;
-      const decide = (act: () => void) => (able ? act : other.refuseToViewer);
-      const does: Record<string, (() => void) | undefined> = {
-        j: () => desk.step(1),
-        k: () => desk.step(-1),
-        // The space bar presses a focused button.
-        " ": at?.closest("button, a") ? undefined : able ? desk.mark : undefined,
-        p: decide(() => desk.decide("published")),
-        x: decide(() => desk.decide("refused")),
-        d: decide(() => desk.decide("draft")),
-        s: decide(other.schedule),
-        r: decide(other.refuse),
-        e: decide(other.edit),
-        u: decide(other.takeBack),
-        l: other.changes,
-        o: () => desk.post?.link && window.open(desk.post.link, "_blank", "noopener"),
-        "?": other.help,
-      };
-      const what = does[event.key.toLowerCase()];
-      if (!what) return;
-      event.preventDefault();
-      what();
-    }
-    window.addEventListener("keydown", pressed);
-    return () => window.removeEventListener("keydown", pressed);
-  }, []);
+  useKeys((event, at) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || at?.closest(TYPING)) return;
+    const decide = (act: () => void) => (may ? act : does.refuseToViewer);
+    const acts: Record<string, (() => void) | undefined> = {
+      j: () => review.step(1),
+      k: () => review.step(-1),
+      // The space bar presses a focused button.
+      " ": at?.closest("button, a") ? undefined : may ? review.mark : undefined,
+      p: decide(() => review.decide("published")),
+      x: decide(() => review.decide("refused")),
+      d: decide(() => review.decide("draft")),
+      s: decide(does.schedule),
+      r: decide(does.refuse),
+      e: decide(does.edit),
+      u: decide(does.takeBack),
+      l: does.changes,
+      o: () => review.post?.link && window.open(review.post.link, "_blank", "noopener"),
+      "?": does.help,
+    };
+    return acts[event.key.toLowerCase()];
+  });
 }
