@@ -30,9 +30,6 @@ _KINDS = """all => all.map(one => {
 
 
 class Roles(LiveCase):
-    # Half of the time of all walks, so it has a process of its own.
-    lane = "browser-presses"
-
     def setUp(self) -> None:
         super().setUp()
         self.blog = Blog.objects.get(slug="dark-meadow")
