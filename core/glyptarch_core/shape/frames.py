@@ -1,28 +1,28 @@
 """Frames in the text of a source, such as players of films.
 
-A post never has them, and never loses them silently.
+A post never has them. Those with an address on the web become links.
 """
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from urllib.parse import urlsplit
+from urllib.parse import urljoin, urlsplit
 
 from lxml.html import HtmlElement, builder
 
-from glyptarch_core.text import absolute
 from glyptarch_core.text.markup import fragment, serialise
 
 __all__ = ["Framed", "with_links_for_frames"]
 
 _FRAME = "<iframe"
-_MOST = 20
 # Pages that load frames late have their address here.
 _ADDRESSES = ("src", "data-src", "data-lazy-src")
+# A figure ends these, so it follows them.
+_AROUND = frozenset({"p", "h1", "h2", "h3", "h4", "h5", "h6", "span", "b", "i", "em", "strong", "a"})
 
 
 @dataclass(frozen=True, slots=True)
 class Framed:
-    """A text whose frames became links, and the hosts to which they lead."""
+    """A text whose frames became links, and the hosts to which they lead, each once."""
 
     html: str
     hosts: Sequence[str] = ()
@@ -37,32 +37,39 @@ def with_links_for_frames(html: str, base: str) -> Framed:
     if _FRAME not in html.lower():
         return Framed(html)
     root = fragment(html)
-    hosts = []
-    for frame in list(root.iter("iframe"))[:_MOST]:
+    hosts: dict[str, None] = {}
+    last_after: dict[HtmlElement, HtmlElement] = {}
+    for frame in list(root.iter("iframe")):
         address = _address_of(frame, base)
         if address:
-            hosts.append(urlsplit(address).netloc)
-            _put(builder.FIGURE(builder.A(hosts[-1], href=address), {"class": "film"}), frame)
+            host = urlsplit(address).netloc
+            hosts[host] = None
+            _put(builder.FIGURE(builder.A(host, href=address), {"class": "film"}), frame, last_after)
         frame.drop_tree()
-    return Framed(serialise(root), hosts)
+    return Framed(serialise(root), list(hosts))
 
 
 def _address_of(frame: HtmlElement, base: str) -> str:
     """Return the whole address of a frame, empty for one that leads nowhere on the web."""
-    given = next((frame.get(name) for name in _ADDRESSES if (frame.get(name) or "").strip()), "") or ""
-    link = absolute(f'<a href="{given.strip()}"></a>', base) if '"' not in given else ""
-    found = fragment(link).find(".//a") if link else None
-    address = found.get("href", "") if found is not None else ""
+    given = next((found for name in _ADDRESSES if (found := (frame.get(name) or "").strip())), "")
     try:
+        address = urljoin(base, given) if given else ""
         parts = urlsplit(address)
     except ValueError:
         return ""
     return address if parts.scheme in {"http", "https"} and parts.hostname else ""
 
 
-def _put(link: HtmlElement, frame: HtmlElement) -> None:
-    """Put a link where a frame stands: after its paragraph, since a figure ends one."""
+def _put(link: HtmlElement, frame: HtmlElement, last_after: dict[HtmlElement, HtmlElement]) -> None:
+    """Put a link where a frame stands, or after its paragraph.
+
+    ``last_after`` has the last link after each paragraph, so that several keep their order.
+    """
     place = frame
-    while (above := place.getparent()) is not None and above.tag in {"p", "span", "b", "i", "em", "strong", "a"}:
+    while (above := place.getparent()) is not None and above.tag in _AROUND:
         place = above
-    place.addprevious(link) if place is frame else place.addnext(link)
+    if place is frame:
+        place.addprevious(link)
+    else:
+        last_after.get(place, place).addnext(link)
+        last_after[place] = link

@@ -136,9 +136,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
         notes: list[Note] = []
         parts = begun(captured, body)
         if parts.frames:
-            notes.append(
-                Note(stage=Stage.SHAPE, code="shape.frames", data={"hosts": list(dict.fromkeys(parts.frames))})
-            )
+            notes.append(Note(stage=Stage.SHAPE, code="shape.frames", data={"hosts": list(parts.frames)}))
         for step, apply in steps:
             changed = apply(parts, captured)
             code = f"step.{step.kind}" if changed else "step.nothing"
