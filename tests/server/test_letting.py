@@ -135,6 +135,17 @@ class Letting(LettingCase):
             told = let_through(campaign, [self.items[0].pk], by=self.owner, now=NOW)
         self.assertEqual(told.left, {"empty": [self.items[0].title]})
 
+    def test_one_of_a_source_outside_the_campaign_is_told_as_such(self) -> None:
+        fill(make_source(self.blog, "wire"), range(1), published=NOW)
+        item = Item.objects.latest("pk")
+        self.assertEqual(self.let(item).left, {"other_source": [item.title]})
+
+    def test_one_whose_template_fails_is_told_as_such(self) -> None:
+        campaign = make_campaign(self.blog, "Faulty", shape={"body": "{% for a in (1..9000) %}x{% endfor %}"})
+        with acting_as(self.owner, NOW):
+            told = let_through(campaign, [self.items[0].pk], by=self.owner, now=NOW)
+        self.assertEqual(told.left, {"failed": [self.items[0].title]})
+
     def test_items_of_another_blog_are_not_touched(self) -> None:
         fill(make_source(make_blog("other"), "far"), range(1), published=NOW)
         told = self.let(Item.objects.latest("pk"))

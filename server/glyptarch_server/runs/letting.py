@@ -1,9 +1,10 @@
 """Making the posts of items that the rules stopped, because a person wants them."""
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
+from types import MappingProxyType
 
 from django.db import transaction
 from glyptarch_core.letting import decide_letting_through
@@ -29,13 +30,22 @@ from glyptarch_server.runs.traces import reason_data, trace_data
 
 __all__ = ["LetThrough", "let_through"]
 
+_LEFT_FOR: Mapping[str, str] = MappingProxyType(
+    {
+        "gather.other_source": "other_source",
+        "shape.empty": "empty",
+        "shape.failed": "failed",
+        "shape.template_failed": "failed",
+    }
+)
+
 
 @dataclass(slots=True)
 class LetThrough:
     """What became of the chosen items.
 
     ``left`` has the titles of those without a new post, by the reason: ``has_post``, ``refused`` by a person,
-    ``withdrawn``, or ``empty`` where nothing is left of the item.
+    ``withdrawn``, of a source outside the campaign (``other_source``), ``failed`` in Shape, or ``empty`` after it.
     """
 
     posts: list[Post] = field(default_factory=list)
@@ -73,7 +83,8 @@ def let_through(campaign: Campaign, items: Sequence[int], *, by: User | None, no
             if decision.verdict.kept:
                 pairs.append((row, decision))
             else:
-                told.leave("empty", row)
+                assert decision.reason is not None  # noqa: S101 - what stops an item has one
+                told.leave(_LEFT_FOR[decision.reason.code], row)
         if pairs:
             posts = write_posts(campaign, revision, pairs, now=now)
             _note_decisions(campaign, revision, pairs, posts, by=by, now=now)

@@ -13,10 +13,11 @@ describe("what became of items that were let through", () => {
   });
 
   it("says why there is no post of the others", () => {
-    const left = { has_post: ["A"], empty: ["B", "C"], refused: ["D"] };
+    const left = { has_post: ["A"], empty: ["B", "C"], refused: ["D"], other_source: ["E"], failed: ["F"] };
     expect(letThroughWords({ posts: [], states: {}, left, change: null })).toBe(
       "No post was made; one has a post already; nothing is left of 2 after Shape; " +
-        "the post of one was refused by a person: publish it under Posts.",
+        "the post of one was refused by a person: publish it under Posts; " +
+        "the source of one is not part of this campaign; Shape failed on one: its trace says why.",
     );
   });
 });

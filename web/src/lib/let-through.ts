@@ -11,6 +11,14 @@ const WHY: Record<string, (number: number) => string> = {
       ? "the post of one was refused by a person: publish it under Posts"
       : `the posts of ${number} were refused by people: publish them under Posts`,
   withdrawn: (number) => (number === 1 ? "one is withdrawn" : `${number} are withdrawn`),
+  other_source: (number) =>
+    number === 1
+      ? "the source of one is not part of this campaign"
+      : `the sources of ${number} are not part of this campaign`,
+  failed: (number) =>
+    number === 1
+      ? "Shape failed on one: its trace says why"
+      : `Shape failed on ${number}: their traces say why`,
   empty: (number) =>
     number === 1 ? "nothing is left of one after Shape" : `nothing is left of ${number} after Shape`,
 };
