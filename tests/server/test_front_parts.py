@@ -175,9 +175,9 @@ class WhichPosts(FrontCase):
         self.assertNotIn("secret price", Client().get("/blog/meadow/").content.decode())
 
     def test_the_sources_are_those_of_the_newest_posts(self) -> None:
-        heard = self.drawn(_part("sources"))["sources"].sources
-        self.assertEqual(heard[0].post.title, "Story 0")
-        self.assertEqual(len({one.post.source_key for one in heard}), len(heard))
+        heard = self.drawn(_part("sources"))["sources"].posts
+        self.assertEqual(heard[0].title, "Story 0")
+        self.assertEqual(len({one.source_key for one in heard}), len(heard))
 
 
 class Pages(FrontCase):
@@ -261,3 +261,18 @@ class Pages(FrontCase):
         few = queries(_part("opener"))
         many = queries(_part("opener"), *(_part("briefs", id=f"b{n}", count=3) for n in range(8)))
         self.assertEqual(few, many)
+
+    def test_a_section_and_a_tag_are_asked_for_once(self) -> None:
+        section, tag = add_name(self.blog, NameKind.CATEGORY, "Meteors"), add_name(self.blog, NameKind.TAG, "Comet")
+        self.posts[0].categories.add(section)
+        self.posts[1].tags.add(tag)
+        choices = ({"section": "meteors"}, {"tag": "comet"}, {"section": "gone"})
+        parts = [
+            _part("briefs", id=f"b{n}", which={**which, "post_kind": kind})
+            for n, (which, kind) in enumerate((which, kind) for which in choices for kind in ("", "film"))
+        ]
+        with CaptureQueriesContext(connection) as asked:
+            self.front(*parts)
+        by_slug = [each["sql"] for each in asked if '."slug" = ' in each["sql"]]
+        self.assertEqual(sum('FROM "blogs_category"' in sql for sql in by_slug), 2)
+        self.assertEqual(sum('FROM "blogs_tag"' in sql for sql in by_slug), 1)

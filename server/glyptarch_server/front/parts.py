@@ -1,7 +1,7 @@
 """The front of a blog, put together from the parts that its owner chose."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from itertools import groupby
 from typing import TYPE_CHECKING
@@ -30,7 +30,7 @@ from glyptarch_server.posts.for_readers import category_of, listed_by_number, po
 if TYPE_CHECKING:
     from django.db.models import QuerySet
 
-    from glyptarch_server.blogs.models import Blog
+    from glyptarch_server.blogs.models import Blog, Category, Tag
     from glyptarch_server.posts.models import Post
 
 __all__ = ["Band", "Front", "PartView", "front_in_parts"]
@@ -52,14 +52,6 @@ _HEADINGS: Mapping[str, str] = {
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Heard:
-    """A source of the newest posts, with the time of its latest."""
-
-    post: PostView
-    date: datetime
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class RowView:
     """A post as a row of a table, its values in the order of the columns."""
 
@@ -69,14 +61,16 @@ class RowView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartView:
-    """A part with what it shows. ``link`` leads from the heading to a section, tag or source."""
+    """A part with what it shows.
+
+    ``link`` leads from the heading to a section, tag or source. The posts of a part of sources are the latest of each.
+    """
 
     kind: str
     id: str
     heading: str = ""
     link: str = ""
     posts: Sequence[PostView] = ()
-    sources: Sequence[Heard] = ()
     columns: Sequence[str] = ()
     rows: Sequence[RowView] = ()
     text: str = ""
@@ -113,6 +107,20 @@ class _Chooser:
     window: int
     taken: set[int] = field(default_factory=set)
     _found: dict[Which, list[int]] = field(default_factory=dict)
+    _sections: dict[str, "Category | None"] = field(default_factory=dict)
+    _tags: dict[str, "Tag | None"] = field(default_factory=dict)
+
+    def section(self, slug: str) -> "Category | None":
+        """Return a section by its slug, asked for once. None for none."""
+        if slug and slug not in self._sections:
+            self._sections[slug] = category_of(self.blog, slug)
+        return self._sections.get(slug)
+
+    def tag(self, slug: str) -> "Tag | None":
+        """Return a tag by its slug, asked for once. None for none."""
+        if slug and slug not in self._tags:
+            self._tags[slug] = tag_of(self.blog, slug)
+        return self._tags.get(slug)
 
     def newest(self, which: Which = Which()) -> list[int]:  # noqa: B008 - it is frozen
         """Return the numbers of the newest posts of a choice.
@@ -130,8 +138,7 @@ class _Chooser:
         return numbers
 
     def _narrowed(self, which: Which) -> "QuerySet[Post]":
-        section = category_of(self.blog, which.section) if which.section else None
-        tag = tag_of(self.blog, which.tag) if which.tag else None
+        section, tag = self.section(which.section), self.tag(which.tag)
         if (which.section and section is None) or (which.tag and tag is None):
             return self.rows.none()
         rows = self.rows.filter(source__key=which.source) if which.source else self.rows
@@ -157,7 +164,9 @@ def front_in_parts(blog: "Blog", look: Look, *, member: bool, on_a_page: int) ->
     shown = {name: [views[number] for number in chosen if number in views] for name, chosen in numbers.items()}
     lately = [views[number] for number in newest[:on_a_page] if number in views]
     rest = [views[number] for number in left if number in views]
-    drawn = [_view_of(part, rest if isinstance(part, NewestPart) else shown[part.id], lately, blog) for part in parts]
+    drawn = [
+        _view_of(part, rest if isinstance(part, NewestPart) else shown[part.id], lately, chooser) for part in parts
+    ]
     return Front(
         bands=_bands(parts, drawn),
         newest=max((post.date for post in views.values()), default=None),
@@ -189,9 +198,8 @@ def _pages_of_newest(newest: Sequence[int], taken: set[int], on_a_page: int) -> 
     return _MOST_PAGES
 
 
-def _view_of(part: Part, posts: Sequence[PostView], lately: Sequence[PostView], blog: "Blog") -> PartView:
-    which = getattr(part, "which", Which())
-    usual, link = _usual_heading(part.kind, which, blog)
+def _view_of(part: Part, posts: Sequence[PostView], lately: Sequence[PostView], chooser: _Chooser) -> PartView:
+    usual, link = _usual_heading(part.kind, getattr(part, "which", Which()), chooser)
     base = PartView(kind=part.kind, id=part.id, heading=part.heading or usual, link=link, posts=posts)
     match part:
         case SourcesPart(count=count):
@@ -199,24 +207,21 @@ def _view_of(part: Part, posts: Sequence[PostView], lately: Sequence[PostView], 
             for post in lately:
                 if post.source_key:
                     latest.setdefault(post.source_key, post)
-            heard = [Heard(post=post, date=post.date) for post in latest.values()][:count]
-            return PartView(kind=part.kind, id=part.id, heading=base.heading, link="sources/", sources=heard)
+            return replace(base, link="sources/", posts=list(latest.values())[:count])
         case TablePart():
             columns = _columns_of(posts)
             rows = [RowView(post=post, values=_in_columns(post.fields, columns)) for post in posts]
-            return PartView(kind=part.kind, id=part.id, heading=base.heading, link=link, columns=columns, rows=rows)
+            return replace(base, columns=columns, rows=rows)
         case WordsPart(text=text):
-            return PartView(kind=part.kind, id=part.id, heading=base.heading, text=text_to_html(text))
+            return replace(base, text=text_to_html(text))
     return base
 
 
-def _usual_heading(kind: str, which: Which, blog: "Blog") -> tuple[str, str]:
+def _usual_heading(kind: str, which: Which, chooser: _Chooser) -> tuple[str, str]:
     """Return the heading of a part without one of its own, and the address that it leads to."""
-    section = category_of(blog, which.section) if which.section else None
-    if section is not None:
+    if (section := chooser.section(which.section)) is not None:
         return section.name, f"section/{section.slug}/"
-    tag = tag_of(blog, which.tag) if which.tag else None
-    if tag is not None:
+    if (tag := chooser.tag(which.tag)) is not None:
         return f"#{tag.name}", f"tag/{tag.slug}/"
     link = f"source/{which.source}/" if which.source else ""
     return gettext(_HEADINGS[kind]) if kind in _HEADINGS else "", link
@@ -242,7 +247,7 @@ def _is_empty(view: PartView) -> bool:
 
     The newest says so itself, search and day need nothing.
     """
-    return view.kind not in {"newest", "find", "day"} and not (view.posts or view.sources or view.rows or view.text)
+    return view.kind not in {"newest", "find", "day"} and not (view.posts or view.text)
 
 
 def _bands(parts: Sequence[Part], views: Sequence[PartView]) -> list[Band]:
