@@ -1,6 +1,8 @@
 """The records of the invented platforms about a story."""
 
+import re
 from datetime import UTC, datetime
+from typing import Any
 
 from glyptarch_standins.bank import PEOPLE
 from glyptarch_standins.stories import Story, site_named
@@ -57,9 +59,21 @@ def film(story: Story) -> dict[str, object]:
     }
 
 
-def product(story: Story) -> dict[str, object]:
+_PRICE = re.compile(r"\d+\.\d\d")
+
+
+def _price_of(story: Story) -> float:
+    """Return the price that a story names, else one of its own.
+
+    So the record does not contradict the story.
+    """
+    named = _PRICE.search(f"{story.title} {story.paragraphs[0]}")
+    return float(named[0]) if named else 20 + story.number * 7 % 400
+
+
+def product(story: Story) -> dict[str, Any]:
     """Return the shop's record of a story."""
-    price = 20 + story.number * 7 % 400
+    price = _price_of(story)
     return {
         "number": f"G-{1000 + story.number}",
         "title": story.title,
@@ -73,7 +87,7 @@ def product(story: Story) -> dict[str, object]:
             for place in range(3)
         ],
         "price": {"amount": price, "currency": "EUR", "before": price + 15 if story.number % 3 == 0 else None},
-        "stock": ("in", "out", "soon")[story.number % 3],
+        "stock": "in" if story.title.startswith("In stock") else ("in", "out", "soon")[story.number % 3],
         "listed": stamp(story.at),
         "link": f"/glasswright/notes/{story.number}",
     }

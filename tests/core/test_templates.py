@@ -45,6 +45,13 @@ class Templates(SimpleTestCase):
         body = "<p>{{ source.title }}: {{ facts.price }}, {{ facts['weight'] }}{% if facts %}!{% endif %}</p>"
         self.assertEqual(shaped(item, body=body).body, "<p>The club: 289, 1.5!</p>")
 
+    def test_a_price_is_written_as_one_and_stays_a_number(self) -> None:
+        for price, written in ((18.5, "18.50"), (289.0, "289"), (0.125, "0.125"), (1e-7, "1e-07")):
+            with self.subTest(price):
+                self.assertEqual(shaped(captured(facts={"price": price}), body="{{ facts.price }}").body, written)
+        body = "{% if facts.price > 18 and facts.price < 19 %}{{ facts.price | times: 2 }}{% endif %}"
+        self.assertEqual(shaped(captured(facts={"price": 18.5}), body=body).body, "37.0")
+
     def test_excerpt_address_and_description_have_templates_of_their_own(self) -> None:
         draft = shaped(
             captured(title="Long night"),

@@ -8,6 +8,7 @@ from datetime import timedelta
 from typing import Any
 
 from django.db import connection
+from django.template.loader import render_to_string
 from django.test import Client, TestCase
 from django.test.utils import CaptureQueriesContext
 from django.utils import translation
@@ -15,6 +16,7 @@ from glyptarch_core.appearance import Look
 from glyptarch_server.blogs.actions import add_member
 from glyptarch_server.blogs.models import NameKind
 from glyptarch_server.blogs.roles import Role
+from glyptarch_server.front.pages import FieldView
 from glyptarch_server.front.parts import Front, PartView, front_in_parts
 from glyptarch_server.names.actions import add_name
 from glyptarch_server.posts.models import Post
@@ -166,6 +168,20 @@ class WhichPosts(FrontCase):
         self.assertEqual(table.columns, ["Price", "Weight"])
         shown = [[field and field.value for field in row.values] for row in table.rows]
         self.assertEqual(shown, [["12", "3 kg"], ["15", None]])
+
+    def test_numbers_are_written_in_the_language_of_the_page(self) -> None:
+        for language, value, written in (
+            ("en", 3.7, "3.7"),
+            ("en", 3.0, "3"),
+            ("en", 3.14159, "3.14"),
+            ("de", 3.7, "3,7"),
+            ("en", "about four", "about four"),
+            ("en", "3,7", "3,7"),
+            ("en", float("inf"), "inf"),
+        ):
+            with self.subTest(value, language=language), translation.override(language):
+                fields = {"field": FieldView(label="Stars", type="number", value=value)}
+                self.assertEqual(render_to_string("front/field.html", fields).strip(), written)
 
     def test_values_behind_a_pass_phrase_are_in_no_table(self) -> None:
         fields = [{"name": "price", "label": "Price", "type": "text", "value": "secret price"}]

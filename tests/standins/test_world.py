@@ -1,12 +1,14 @@
 """The simulated world: the same seed and moment always give the same stories."""
 
 import io
+import re
 from datetime import UTC, datetime, timedelta
 
 from django.test import SimpleTestCase
 from glyptarch_core.readers import read_feed
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
 from glyptarch_standins.pictures import draw
+from glyptarch_standins.platform_records import product
 from glyptarch_standins.stories import SITES, site_named, stories_up_to
 from PIL import Image
 
@@ -37,6 +39,17 @@ class Stories(SimpleTestCase):
         repeats = [story for story in stories_up_to(wire, NOON, 7) if story.repeat_of]
         self.assertTrue(repeats)
         self.assertIn("utm_source", write_feed(wire, repeats, BASE).decode())
+
+    def test_what_the_shop_says_agrees_with_its_titles(self) -> None:
+        shop = site_named("glasswright")
+        assert shop is not None
+        stories = stories_up_to(shop, NOON, 7, count=200)
+        priced = [(story, price) for story in stories if (price := re.search(r"\d+\.\d\d", story.title))]
+        self.assertTrue(priced)
+        for story, price in priced:
+            self.assertEqual(product(story)["price"]["amount"], float(price[0]), story.title)
+        again = [product(story)["stock"] for story in stories if "In stock again" in story.title]
+        self.assertEqual(set(again), {"in"})
 
 
 class Feeds(SimpleTestCase):

@@ -265,14 +265,34 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
         "film": _first_of(captured, "film"),
         "sound": _first_of(captured, "sound"),
         "source": _Parts("source", {"title": captured.source.title, "link": captured.source.link}),
-        "facts": _Parts("facts", {name: _whole(value) for name, value in item.facts.items()}),
+        "facts": _Parts("facts", {name: _written(name, value) for name, value in item.facts.items()}),
         "fields": _Parts("fields", {}),
     }
 
 
-def _whole(value: str | float) -> str | float:
-    """Return a whole number without a fraction: 289, not 289.0."""
-    return int(value) if isinstance(value, float) and value.is_integer() else value
+class _Price(float):
+    """A number that is written as prices are: 289 or 18.50.
+
+    It has more places only where it needs them.
+    """
+
+    __slots__ = ()
+
+    def __str__(self) -> str:
+        """Return the price as it is written."""
+        return f"{self:.2f}" if self == round(self, 2) else repr(float(self))
+
+
+def _written(name: str, value: str | float) -> str | float:
+    """Return a fact as a template writes it.
+
+    A whole number has no fraction, and a price has two places.
+    """
+    if not isinstance(value, float):
+        return value
+    if value.is_integer():
+        return int(value)
+    return _Price(value) if name == "price" else value
 
 
 def field_values(fields: Sequence[FieldValue]) -> dict[str, str | float | bool]:

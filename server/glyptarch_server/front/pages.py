@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any, Literal
 from babel import Locale, UnknownLocaleError
 from babel.dates import format_date
 from django.utils import timezone
+from django.utils.formats import number_format
 from django.utils.html import escape
 from django.utils.translation import get_language, gettext
 from glyptarch_core.appearance import mark_of
@@ -76,6 +77,17 @@ class FieldView:
     label: str
     type: str
     value: str | float | bool
+
+    @property
+    def number(self) -> str:
+        """A number with two decimals at most, as the language of the page writes it.
+
+        Words that stand in its place stay.
+        """
+        if isinstance(self.value, str):
+            return self.value
+        value = round(float(self.value), 2)
+        return number_format(int(value) if value.is_integer() else value)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

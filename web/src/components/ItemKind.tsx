@@ -1,4 +1,5 @@
 import type { Item } from "@/api/proofs";
+import { price } from "@/lib/format";
 
 /** Formats seconds as minutes and seconds. */
 function length(seconds: string): string {
@@ -23,10 +24,10 @@ function told({ facts }: Item): { kind: string; words: string[] } | null {
     return {
       kind: "Product",
       words: [
-        [facts.currency, facts.price].filter(Boolean).join(" "),
-        facts.list_price ? `instead of ${facts.list_price}` : "",
+        [facts.currency, price(facts.price)].filter(Boolean).join(" "),
+        facts.list_price ? `instead of ${price(facts.list_price)}` : "",
         facts.availability ?? "",
-        facts.rating ? `rated ${facts.rating}` : "",
+        facts.rating ? `rated ${Number(facts.rating) || facts.rating}` : "",
         facts.read_from ? `from ${facts.read_from}` : "",
       ],
     };

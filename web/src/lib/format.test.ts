@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { ago, hours, milliseconds, plural } from "./format";
+import { ago, hours, milliseconds, plural, price } from "./format";
 
 describe("format", () => {
   it("says one thing in the singular and many in the plural", () => {
@@ -29,5 +29,15 @@ describe("format", () => {
   it("keeps short times in milliseconds", () => {
     expect(milliseconds(85)).toBe("85 ms");
     expect(milliseconds(1240)).toBe("1.2 s");
+  });
+
+  it.each([
+    ["289.0", "289"],
+    ["18.5", "18.50"],
+    ["0.125", "0.125"],
+    ["on request", "on request"],
+    ["", ""],
+  ])("writes the price %s as %s", (text, written) => {
+    expect(price(text)).toBe(written);
   });
 });

@@ -10,6 +10,15 @@ export function count(value: number): string {
   return numbers.format(value);
 }
 
+/** A price as it is written: “289”, “18.50”. What is no number stays as it is. */
+export function price(text: string): string {
+  const value = Number(text);
+  if (text.trim() === "" || !Number.isFinite(value)) return text;
+  if (Number.isInteger(value)) return String(value);
+  const written = value.toFixed(2);
+  return Number(written) === value ? written : text;
+}
+
 /** “3 items”, “1 item”. */
 export function plural(value: number, one: string, many = `${one}s`): string {
   return `${count(value)} ${value === 1 ? one : many}`;

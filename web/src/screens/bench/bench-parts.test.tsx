@@ -278,11 +278,17 @@ describe("what kind of thing an item is", () => {
     expect(screen.getByRole("link").getAttribute("href")).toBe("https://f.example/7");
     rerender(
       <ItemKind
-        item={item({ price: "29.5", currency: "EUR", list_price: "40", availability: "in stock" })}
+        item={item({
+          price: "29.5",
+          currency: "EUR",
+          list_price: "40.0",
+          availability: "in stock",
+          rating: "4.0",
+        })}
       />,
     );
     expect(screen.getByRole("region", { name: "Product" }).textContent).toContain(
-      "EUR 29.5 · instead of 40 · in stock",
+      "EUR 29.50 · instead of 40 · in stock · rated 4",
     );
     rerender(<ItemKind item={item({ answers: "1", votes: "9" })} />);
     expect(screen.getByRole("region", { name: "Question" }).textContent).toContain("1 answer · 9 votes");
