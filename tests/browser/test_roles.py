@@ -1,10 +1,11 @@
-"""Each kind of button on each screen, pressed as an owner, a reviewer and a viewer.
+"""Each kind of button and link on each screen, tried as an owner, a reviewer and a viewer.
 
-What somebody may not do is not offered to them: no press is answered with an error.
+What somebody may not do is not offered to them: nothing they press or follow is answered with an error.
 """
 
 import re
 from http import HTTPStatus
+from urllib.parse import parse_qs, urlsplit
 
 from django.test import override_settings
 from glyptarch_server.accounts.actions import ensure_user
@@ -27,6 +28,14 @@ _KINDS = """all => all.map(one => {
     const name = (one.getAttribute("aria-label") || one.innerText || one.title).trim();
     return name && `${name.split(/\\s/)[0]}|${one.getAttribute("role") || ""}|${one.className}`;
 })"""
+_LINKS = "all => all.map(link => link.getAttribute('href'))"
+
+
+def _kind_of(link: str) -> tuple[str, ...]:
+    """Return what links to like places have in common: the screen, the depth, and what is asked."""
+    parts = urlsplit(link)
+    first, *rest = parts.path.strip("/").split("/")
+    return (first, *rest[1:2], str(len(rest)), *sorted(parse_qs(parts.query)))
 
 
 class Roles(LiveCase):
@@ -66,6 +75,7 @@ class Roles(LiveCase):
             page.on("dialog", lambda dialog: dialog.accept())
             traffic = Traffic(page)
             self.signs_in(page, user.username)
+            self.followed = set[tuple[str, ...]]()
             wrong = [fault for path in self.paths for fault in self.presses_all(page, traffic, path, refused, troubles)]
         expected = tuple(f"status of {status} " for status in answered)
         self.assertEqual([fault for fault in wrong if not any(words in fault for words in expected)], [])
@@ -75,7 +85,7 @@ class Roles(LiveCase):
     ) -> list[str]:
         """Press each kind of button on a screen. Return what went wrong, with what was pressed."""
         address = f"http://127.0.0.1:{self.port}/desk/dark-meadow/{path}"
-        wrong, pressed = [], set[str]()
+        wrong, pressed = self.follows_links(page, traffic, address, refused, troubles), set[str]()
         while True:
             if page.url != address:
                 self.settles(page, traffic, address)
@@ -101,6 +111,24 @@ class Roles(LiveCase):
             name = kinds[place].partition("|")[0]
             wrong += [f"{path}: “{name}”: {fault}" for fault in (*refused, *troubles, *["Not allowed"] * told)]
             page.keyboard.press("Escape")
+
+    def follows_links(
+        self, page: Page, traffic: Traffic, address: str, refused: list[str], troubles: list[str]
+    ) -> list[str]:
+        """Follow each kind of link of a screen that no other screen had. Return what went wrong, with where it led."""
+        self.settles(page, traffic, address)
+        wrong = []
+        for link in page.eval_on_selector_all('a[href^="/desk/"]:visible, a[href^="/blog/"]:visible', _LINKS):
+            if _kind_of(link) in self.followed:
+                continue
+            self.followed.add(_kind_of(link))
+            refused.clear()
+            troubles.clear()
+            page.goto(f"http://127.0.0.1:{self.port}{link}")
+            traffic.settle()
+            lost = page.get_by_text("Nothing here").count()
+            wrong += [f"{address} to {link}: {fault}" for fault in (*refused, *troubles, *["nothing there"] * lost)]
+        return wrong
 
     def settles(self, page: Page, traffic: Traffic, address: str) -> None:
         page.goto(address)
