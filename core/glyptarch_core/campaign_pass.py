@@ -242,6 +242,7 @@ class CampaignPass:
                 lead=shaped.lead,
                 spare_leads=shaped.spare_leads,
                 tags=placed.tags,
+                withheld=shaped.withheld,
             ),
         )
         holds = self._holds(

@@ -222,7 +222,7 @@ def identity_key(item: Item) -> str:
     return f"{item.source} {item.identity}"
 
 
-FEATURES_VERSION = 3
+FEATURES_VERSION = 4
 """Raised whenever the features of an unchanged item come out otherwise; those kept with another number are stale."""
 
 

@@ -1,11 +1,13 @@
 """Debian's Chromium through Playwright, allowed to reach loopback only."""
 
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from urllib.parse import urlsplit
 
 from django.db import connections
 from playwright.sync_api import ConsoleMessage, Page, Request, expect, sync_playwright
+from playwright.sync_api import Error as PlaywrightError
 
 __all__ = ["FLAGS", "Traffic", "opened"]
 
@@ -53,12 +55,17 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
             browser.close()
 
 
+_IDLE = """() => new Promise(done => requestIdleCallback(
+    () => done(!document.querySelector('[role="status"][aria-busy="true"]')), {timeout: 1000}))"""
+"""Whether a page that has nothing to do shows all that it waited for."""
+
+
 class Traffic:
     """What a page has asked for and not been answered yet."""
 
-    _BREATH_MS = 60
+    _BREATH_MS = 40
     """A page that has got an answer asks for what follows from it within this time."""
-    _GIVEN_UP_MS = 6000
+    _GIVEN_UP_S = 6.0
     """A request of a page that was left may never be told to have failed."""
 
     def __init__(self, page: Page) -> None:
@@ -77,14 +84,19 @@ class Traffic:
         self._open.discard(request)
 
     def settle(self) -> None:
-        """Wait until the page waits for no answer."""
-        quiet = 0
-        for _ in range(self._GIVEN_UP_MS // self._BREATH_MS):
+        """Wait until the page waits for no answer and shows the last one."""
+        deadline, quiet = time.monotonic() + self._GIVEN_UP_S, 0
+        while quiet < 2 and time.monotonic() < deadline:
             self._page.wait_for_timeout(self._BREATH_MS)
-            quiet = 0 if self._open else quiet + 1
-            if quiet == 2:
-                return
+            quiet = quiet + 1 if not self._open and self._is_idle() else 0
         self._open.clear()
+
+    def _is_idle(self) -> bool:
+        try:
+            return bool(self._page.evaluate(_IDLE))
+        except PlaywrightError:
+            # The page was left meanwhile.
+            return False
 
 
 def _worded(said: ConsoleMessage) -> str:

@@ -28,7 +28,7 @@ _KINDS = """all => all.map(one => {
     const name = (one.getAttribute("aria-label") || one.innerText || one.title).trim();
     return name && `${name.split(/\\s/)[0]}|${one.getAttribute("role") || ""}|${one.className}`;
 })"""
-_LINKS = "all => all.map(link => link.getAttribute('href'))"
+_LINKS = 'a[href^="/desk/"]:visible, a[href^="/blog/"]:visible'
 
 
 def _kind_of(link: str) -> tuple[str, ...]:
@@ -85,15 +85,20 @@ class Roles(LiveCase):
     ) -> list[str]:
         """Press each kind of button on a screen. Return what went wrong, with what was pressed."""
         address = f"http://127.0.0.1:{self.port}/desk/dark-meadow/{path}"
-        wrong, pressed = self.follows_links(page, traffic, address, refused, troubles), set[str]()
+        wrong, pressed, is_fresh = self.follows_links(page, traffic, address, refused, troubles), set[str](), False
         while True:
-            if page.url != address:
-                self.settles(page, traffic, address)
+            if urlsplit(page.url).path != urlsplit(address).path:
+                self.goes_back(page, traffic, address)
             # Buttons of the rows of a list look alike and begin with one word.
             kinds = page.eval_on_selector_all(_BUTTONS, _KINDS)
             place = next((place for place, kind in enumerate(kinds) if kind and kind not in pressed), None)
-            if place is None:
+            if place is None and is_fresh:
                 return wrong
+            is_fresh = place is None
+            if place is None:
+                # What was pressed may have taken other buttons away.
+                self.settles(page, traffic, address)
+                continue
             pressed.add(kinds[place])
             if _NOT_PRESSED.search(kinds[place]):
                 continue
@@ -118,7 +123,7 @@ class Roles(LiveCase):
         """Follow each kind of link of a screen that no other screen had. Return what went wrong, with where it led."""
         self.settles(page, traffic, address)
         wrong = []
-        for link in page.eval_on_selector_all('a[href^="/desk/"]:visible, a[href^="/blog/"]:visible', _LINKS):
+        for link in page.eval_on_selector_all(_LINKS, "all => all.map(link => link.getAttribute('href'))"):
             if _kind_of(link) in self.followed:
                 continue
             self.followed.add(_kind_of(link))
@@ -129,6 +134,13 @@ class Roles(LiveCase):
             lost = page.get_by_text("Nothing here").count()
             wrong += [f"{address} to {link}: {fault}" for fault in (*refused, *troubles, *["nothing there"] * lost)]
         return wrong
+
+    def goes_back(self, page: Page, traffic: Traffic, address: str) -> None:
+        """Come back to a screen that was left, without loading it anew where that can be."""
+        page.go_back()
+        traffic.settle()
+        if urlsplit(page.url).path != urlsplit(address).path:
+            self.settles(page, traffic, address)
 
     def settles(self, page: Page, traffic: Traffic, address: str) -> None:
         page.goto(address)

@@ -11,7 +11,7 @@ from glyptarch_core.platforms.values import loaded
 from glyptarch_core.readers import read_feed
 from glyptarch_core.readers.page import page_picture
 from glyptarch_core.text.chapters import chapters_as_lines
-from glyptarch_core.text.foreign_json import load_json
+from glyptarch_core.text.foreign_json import load_json, value_at
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -43,6 +43,15 @@ class ForeignJson(SimpleTestCase):
         self.assertTrue(all(map(math.isfinite, numbers_in(load_json(json.dumps(value))))))
         if all(len(str(number)) <= 40 for number in numbers_in(value)):
             self.assertEqual(load_json(json.dumps(value)), value)
+
+    def test_a_path_leads_to_a_part_or_to_nothing(self) -> None:
+        data = {"author": {"links": [{"to": 1}, {"to": 2}]}, "": 3}
+        for path, value in (
+            ("", data), ("author.links.1.to", 2), ("author.links.2", None), ("author.links.-1", None),
+            ("author.links.²", None), ("author.name.first", None), ("author.links.to", None),
+        ):  # fmt: skip
+            with self.subTest(path):
+                self.assertEqual(value_at(data, path), value)
 
     def test_what_is_nested_too_deeply_is_no_json(self) -> None:
         with self.assertRaises(ValueError):

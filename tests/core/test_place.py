@@ -126,8 +126,11 @@ class KeyPhrases(SimpleTestCase):
     def phrases(self, title: str, text: str = "", **more: Any) -> list[str]:  # noqa: ANN401
         return key_phrases(Passage(title), Passage(text), **{"language": "en", **more})
 
-    def test_a_title_in_a_script_without_spaces_is_no_phrase_as_a_whole(self) -> None:
-        self.assertEqual(self.phrases("彗星出现在老磨坊上空的夜晚", "彗星出现", language="zh"), [])
+    def test_a_title_in_a_script_without_spaces_is_parted_into_words(self) -> None:
+        self.assertEqual(
+            self.phrases("彗星出现在老磨坊上空的夜晚", "彗星出现", language="zh"), ["彗星出现", "磨坊", "上空"]
+        )
+        self.assertEqual(self.phrases("ดาวหางเหนือโรงสีเก่า", "ดาวหางสว่าง", language="th", at_most=2), ["ดาวหาง", "เหนือ"])
         self.assertEqual(
             self.phrases("彗星观测：老磨坊", "彗星观测和老磨坊", language="zh", least_letters=3), ["彗星观测", "老磨坊"]
         )

@@ -1,6 +1,8 @@
 """The rights of a source override every template, and the trace says so."""
 
+import base64
 import re
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 from urllib.parse import unquote_plus
@@ -84,6 +86,23 @@ class SourceRights(SimpleTestCase):
 SENTENCE = "the keeper of the northern dome wrote down every star that fell between the old mill and the weir before dawn came up"
 CHINESE = "今天晚上在山上举行了新的观测会我们可以看到很多流星和一颗明亮的彗星天气很好欢迎大家来参加"
 THAI = "คืนนี้เราจะได้เห็นดาวตกจำนวนมากเหนือเนินเขาและดาวหางที่สว่างไสวใกล้แม่น้ำ"
+
+
+def _from_base64(text: str) -> str:
+    """Return what is hidden in a text, as far as whole groups of it are there (RFC 4648, 4)."""
+    letters = re.sub(r"[^A-Za-z0-9+/]", "", text)
+    return base64.b64decode(letters[: len(letters) // 4 * 4]).decode(errors="ignore")
+
+
+NAMES = tuple(
+    "lantern granary willow harbour thistle copper meadow orchard quarry saddle tunnel velvet walnut yonder basket candle "
+    "dagger ember falcon gravel hollow ivory jasper kettle".split()
+)
+
+
+def revealed(shown: str) -> list[str]:
+    """Return the names that can be read in a text, also with hyphens inside."""
+    return [name for name in NAMES if name in shown or name in shown.replace("-", "")]
 
 
 def runs(text: str, size: int) -> set[tuple[str, ...]]:
@@ -186,6 +205,75 @@ class EveryText(SimpleTestCase):
         source = runs(text, size)
         carried = {run for one in out for run in runs(one, size)} & source
         self.assertLessEqual(len(carried), max(0, (0 if link_only else words) + free - size + 1), out)
+
+    HIDING: tuple[tuple[str, Callable[[str], str]], ...] = (
+        ("url_encode", unquote_plus),
+        ("replace: 'e', 'e-'", lambda text: text.replace("-", "")),
+        ("split: '' | join: ' '", lambda text: text.replace(" ", "")),
+        ("replace: ' ', 'q'", lambda text: text),
+        ("split: ' ' | join: ' mill '", lambda text: text),
+        ("split: ' ' | reverse | join: ' '", lambda text: text),
+        ("base64_encode", _from_base64),
+    )
+    WAYS_IN = ("title", "body", "excerpt", "facts.transcript", "categories | join: ' '", "author", "lead.alt")
+
+    @given(
+        st.sampled_from(HIDING), st.sampled_from(WAYS_IN), st.integers(1, 6), st.booleans(),
+        st.sampled_from(["title", "body", "excerpt_text", "description", "address", "field", "standing"]),
+    )  # fmt: skip
+    def test_a_filter_that_changes_each_word_gets_no_more_out(
+        self,
+        hiding: tuple[str, Callable[[str], str]],
+        way_in: str,
+        words: int,
+        link_only: bool,  # noqa: FBT001
+        way_out: str,
+    ) -> None:
+        text = " ".join(NAMES)
+        item = captured(
+            # A short note has its text as its title.
+            title=text if way_in == "title" else "A night out", body=f"<p>{text}</p>", summary=f"<p>{text}</p>",
+            facts={"transcript": text}, categories=(text,), authors=(text,), media=(replace(PICTURE, alt=text),),
+        )  # fmt: skip
+        rights = {"right": Right.LINK} if link_only else {"right": Right.EXCERPT, "words": words}
+        name, *others = way_in.split(" | ")
+        template = "{{ " + " | ".join([name, *others, "strip_html", hiding[0]]) + " }}"
+        if way_out == "field":
+            shape: dict[str, Any] = {"fields": [{"id": "f", "name": "f", "type": "text", "value": template}]}
+        elif way_out == "standing":
+            shape = {"steps": [{"id": "s", "kind": "standing", "side": "before", "variants": [template]}]}
+        else:
+            shape = {way_out: template}
+        decision = made(with_rights(item, **rights), shape=shape)
+        out = [hiding[1](shown) for shown in self.texts(decision)]
+        # Fewer than four words of a stated value are no text of anybody's, and a title may always be carried.
+        most = max(3, 0 if link_only else words) + (12 if way_in == "title" else 0)
+        for shown in out:
+            self.assertLessEqual(len(revealed(shown)), most, (template, out))
+
+    def test_words_that_a_step_changes_are_spent_as_well(self) -> None:
+        changed = [{"id": f"s{place}", "kind": "replace", "what": NAMES[place], "by": "x"} for place in range(0, 7, 3)]
+        item = captured(
+            body=f"<p>{' '.join(NAMES[:7])}</p>", summary=f"<p>{' '.join(NAMES[7:])}</p>", title="A night out"
+        )
+        shape = {"steps": changed, "excerpt": {"taken_from": "summary"}, "body": "{{ body }}"}
+        draft = made(with_rights(item, right=Right.EXCERPT, words=5), shape=shape).draft
+        assert draft is not None
+        self.assertEqual(len(revealed(draft.excerpt)), 5)
+        self.assertEqual(revealed(plain_text(draft.body)), [])
+
+    def test_a_source_s_text_that_somebody_wrote_into_a_layout_is_cut_too(self) -> None:
+        item = with_rights(captured(body=f"<p>{SENTENCE}</p>"), right=Right.EXCERPT, words=5)
+        kinds = ("text", "rich_text")
+        fields = [{"id": kind.replace("_", "-"), "name": kind, "type": kind, "value": SENTENCE} for kind in kinds]
+        draft = made(item, shape={"fields": fields}).draft
+        assert draft is not None
+        self.assertEqual({plain_text(str(field.value)) for field in draft.fields}, {"the keeper of the northern…"})
+        later = f"{{{{ title }}}}: {' '.join(SENTENCE.split()[6:])}"
+        draft = made(item, shape={"fields": [{**field, "value": later} for field in fields]}).draft
+        assert draft is not None
+        for field in draft.fields:
+            self.assertNotIn("wrote down every star", str(field.value))
 
     def test_a_link_only_keeps_the_blog_s_own_tags(self) -> None:
         item = with_rights(captured(categories=("Comets", "Club news")), right=Right.LINK)

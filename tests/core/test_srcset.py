@@ -5,7 +5,7 @@ from glyptarch_core.campaign import load_document
 from glyptarch_core.pipeline import decide
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import absolute, sanitise
-from glyptarch_core.text.srcset import map_srcset
+from glyptarch_core.text.srcset import largest, map_srcset
 
 
 def same(address: str) -> str:
@@ -25,6 +25,18 @@ class SrcSets(SimpleTestCase):
         ):  # fmt: skip
             with self.subTest(value):
                 self.assertEqual(map_srcset(value, same), wanted)
+
+    def test_name_their_largest_picture(self) -> None:
+        for value, wanted in (
+            ("a.jpg 300w, b.jpg 1200w, c.jpg 600w", "b.jpg"),
+            ("a.jpg, b.jpg 1.5x", "b.jpg"),
+            ("https://h.example/w_300,h_200/a.jpg 900w, b.jpg 300w", "https://h.example/w_300,h_200/a.jpg"),
+            ("a.jpg 300h, b.jpg", "a.jpg"),
+            ("a.jpg 1e400x", "a.jpg"),
+            ("", ""),
+        ):
+            with self.subTest(value):
+                self.assertEqual(largest(value), wanted)
 
     def test_let_no_script_through(self) -> None:
         for bad in (

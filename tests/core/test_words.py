@@ -9,8 +9,9 @@ from django.test import SimpleTestCase
 from glyptarch_core.pipeline import decide
 from glyptarch_core.term_text import all_terms
 from glyptarch_core.testing import NOON, FakeMemory, captured
-from glyptarch_core.text import STEMMED, Passage, Term, fold, hashtags, title_key
-from glyptarch_core.text.words import folded_words, stem_of
+from glyptarch_core.text import STEMMED, Passage, Term, count_words, fold, hashtags, title_key
+from glyptarch_core.text.measure import first_words
+from glyptarch_core.text.words import folded_words, spans_of, stem_of
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -42,6 +43,21 @@ class Folding(SimpleTestCase):
 
     def test_scripts_without_spaces_give_their_characters(self) -> None:
         self.assertEqual(folded_words("彗星 and ดาว"), ["彗", "星", "and", "ด", "า", "ว"])
+
+    def test_words_of_scripts_without_spaces_are_counted_by_dictionaries(self) -> None:
+        for text, words in (
+            ("每周通告", "每周|通告"),
+            ("今週のお知らせ", "今週|の|お知らせ"),
+            ("ประกาศประจำสัปดาห์", "ประกาศ|ประจำ|สัปดาห์"),
+            ("ព័ត៌មានប្រចាំសប្តាហ៍", "ព័ត៌មាន|ប្រចាំ|សប្តាហ៍"),
+            ("သတင်းစာမျက်နှာ", "သတင်းစာ|မျက်နှာ"),
+            ("😀 𠀀彗星。comet's 3 nights", "𠀀|彗星|comet|s|3|nights"),
+        ):
+            with self.subTest(text):
+                self.assertEqual("|".join(text[start:end] for start, end in spans_of(text)), words)
+        self.assertEqual(count_words("彗星在comet's老磨坊"), 5)
+        self.assertEqual(Passage("彗星在comet's老磨坊").word_count, 5)
+        self.assertEqual(first_words("每周通告：彗星出现", 2), "每周通告：…")
 
     def test_marks_stay_with_their_letters(self) -> None:
         self.assertEqual(len(folded_words("שָׁלוֹם עֲלֵיכֶם")), 2)

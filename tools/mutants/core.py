@@ -10,6 +10,8 @@ from tools.mutants.model import Mutant
 __all__ = ["CORE"]
 
 _RIGHTS = "release/rights.py"
+_WORDS = "source_words.py"
+_TEMPLATES = "shape/templates.py"
 _TEXT = "pages/main_text.py"
 _PRINT = "text/fingerprints.py"
 
@@ -20,23 +22,31 @@ CORE: Final = (
     Mutant("a front without the newest", "appearance/look.py", "if self.parts and sum(", "if False and sum(", "test_appearance"),
     Mutant("a menu leads to a script", "appearance/look.py", 'urlsplit(to).scheme in {"http", "https"} and', "", "test_appearance"),
     Mutant("a blog's CSS loads from elsewhere", "appearance/look.py", 'return address if address.startswith("/") and', "return address if True or", "test_appearance"),
-    Mutant("a summary is nobody's text", _RIGHTS, "yield features.summary.words", "pass", "test_rights"),
-    Mutant("a transcript is nobody's text", _RIGHTS, "stated = (value for value in item.facts.values() if isinstance(value, str))", "stated = ()", "test_rights"),
-    Mutant("alternative texts are nobody's", _RIGHTS, "*(medium.alt for medium in item.media)", "", "test_rights"),
+    Mutant("a summary is nobody's text", _WORDS, "yield features.summary.words", "pass", "test_rights"),
+    Mutant("a transcript is nobody's text", _WORDS, "stated = (value for value in item.facts.values() if isinstance(value, str))", "stated = ()", "test_rights"),
+    Mutant("alternative texts are nobody's", _WORDS, "*(medium.alt for medium in item.media)", "", "test_rights"),
     Mutant("a link only keeps its lead picture", _RIGHTS, "fields=(), lead=None, tags", "fields=(), lead=texts.lead, tags", "test_rights"),
     Mutant("a link only keeps its fields", _RIGHTS, "fields=(), lead=None, tags", "fields=texts.fields, lead=None, tags", "test_rights"),
     Mutant("a link only keeps its excerpt", _RIGHTS, 'body="", excerpt=""', 'body="", excerpt=texts.excerpt', "test_rights"),
     Mutant("a link only carries text in its title", _RIGHTS, "if budget.spend(title) is not None:", "if False:", "test_rights"),
     Mutant("a link only carries the source's categories as tags", _RIGHTS, "name_key(tag) not in given and", "", "test_rights"),
-    Mutant("a title that is the text is carried whole", _RIGHTS, "return title.between(0, _LONGEST_TITLE)", "return item.title", "test_rights"),
+    Mutant("a title that is the text is carried whole", _WORDS, "return title.between(0, _LONGEST_TITLE)", "return item.title", "test_rights"),
     Mutant("an excerpt carries the text in its title", _RIGHTS, "title, excerpt = budget.line(texts.title),", "title, excerpt = texts.title,", "test_rights"),
     Mutant("an excerpt carries the text in its address", _RIGHTS, "budget.line(texts.address)", "texts.address", "test_rights"),
-    Mutant("an excerpt carries the text in its picture", _RIGHTS, "replace(picture, alt=self.line(picture.alt)) if picture.alt else picture", "picture", "test_rights"),
-    Mutant("an excerpt carries the text in rich fields", _RIGHTS, "return replace(filled, value=self.html(filled.value))", "return filled", "test_rights"),
+    Mutant("an excerpt carries the text in its picture", _RIGHTS, "replace(picture, alt=budget.line(picture.alt)) if picture.alt else picture", "picture", "test_rights"),
+    Mutant("an excerpt carries the text in rich fields", _RIGHTS, "return replace(filled, value=budget.html(filled.value))", "return filled", "test_rights"),
     Mutant("an excerpt carries the text in an address", _RIGHTS, "unquote_plus(filled.value)", "''", "test_rights"),
-    Mutant("words are spent in each text anew", _RIGHTS, "self._left -= cost", "pass", "test_rights"),
+    Mutant("words are spent in each text anew", _WORDS, "self._left -= cost", "pass", "test_rights"),
     Mutant("an excerpt has the whole description", _RIGHTS, "budget.line(first_words(texts.description, most))", "texts.description", "test_rights"),
     Mutant("an excerpt has the whole body", _RIGHTS, 'budget.html(first_words_of(texts.body, most, ellipsis="…"))', "texts.body", "test_rights"),
+    Mutant("templates get a whole body", _TEMPLATES, 'words.body(str(values["body"]))', 'str(values["body"])', "test_rights"),
+    Mutant("templates get a whole excerpt", _TEMPLATES, 'words.text(values["excerpt"])', 'values["excerpt"]', "test_rights"),
+    Mutant("templates get whole facts", _TEMPLATES, "words.stated(fact) if isinstance(fact, str) else fact", "fact", "test_rights"),
+    Mutant("templates get whole categories", _TEMPLATES, 'map(words.stated, values["categories"])', 'values["categories"]', "test_rights"),
+    Mutant("templates get long names", _TEMPLATES, 'words.names(values["authors"])', 'values["authors"]', "test_rights"),
+    Mutant("templates get whole alternative texts", _TEMPLATES, 'words.stated(values["lead"]["alt"]) if described', 'values["lead"]["alt"] if described', "test_rights"),
+    Mutant("templates get a title that is the text", _TEMPLATES, 'words.title(values["title"])', 'values["title"]', "test_rights"),
+    Mutant("changed words cost templates nothing", _WORDS, "    def _is_source(self, _run: tuple[str, ...]) -> bool:\n        return True", "    def _is_source(self, _run: tuple[str, ...]) -> bool:\n        return super()._is_source(_run)", "test_rights"),
     Mutant("half of the text is enough for the main text", _TEXT, "_ENOUGH = 0.82", "_ENOUGH = 0.5", "test_pages test_main_text"),
     Mutant("no block is a notice", _TEXT, "return bool(_NOTICE.search(text)) or (one_link", "return False and (one_link", "test_pages test_main_text"),
     Mutant("a notice of one word drops sentences", _TEXT, "alternatives('notices', fewest=2)", "alternatives('notices')", "test_main_text"),

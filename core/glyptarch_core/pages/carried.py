@@ -8,7 +8,7 @@ from typing import Any
 from glyptarch_core.pages.document import LONGEST_PATH, DataList
 from glyptarch_core.pages.page import Page
 from glyptarch_core.text import count_words, plain_text, sanitise, text_to_html
-from glyptarch_core.text.foreign_json import ForeignJsonDecoder
+from glyptarch_core.text.foreign_json import ForeignJsonDecoder, value_at
 
 __all__ = ["DataEntry", "article_in_data", "carried_data", "entries_in_data", "lists_in_data"]
 
@@ -25,7 +25,6 @@ _MOST_ENTRIES = 500
 # ``name = {``, ``window.name = [`` and ``window["name"] = {``: ways in which pages pass state to scripts.
 _ASSIGNED = re.compile(r"(?:^|[\s;(.\[{])[\"']?([A-Za-z_$][\w$]{0,60})[\"']?\]?\s{0,9}=\s{0,9}(?=[{\[])")
 _JSON_TYPES = re.compile(r"^application/(?:[\w.-]{1,40}\+)?json$")
-_PLACE = re.compile(r"\d{1,6}\Z")
 
 _ADDRESSES = ("url", "link", "href", "permalink", "canonicalUrl", "canonical_url", "webUrl", "shareUrl", "path")
 _TITLES = ("title", "headline", "name", "heading")
@@ -84,21 +83,6 @@ def _keep(data_by_name: dict[str, Any], name: str, text: str, position: int) -> 
     return end
 
 
-def _at(value: Any, path: str) -> Any:  # noqa: ANN401 - whatever JSON holds
-    """Return the value at a dotted path of names and numbers.
-
-    None where there is none.
-    """
-    for part in path.split(".") if path else ():
-        if isinstance(value, dict):
-            value = value.get(part)
-        elif isinstance(value, list) and _PLACE.match(part) and int(part) < len(value):
-            value = value[int(part)]
-        else:
-            return None
-    return value
-
-
 def _text(value: Any, deepest: int = 4) -> str:  # noqa: ANN401
     """Return a value as text: an object's address, name or text, or the first texts of a list."""
     if isinstance(value, str):
@@ -120,16 +104,16 @@ def entries_in_data(page: Page, where: DataList) -> tuple[DataEntry, ...]:
 
     Entries without an address are left out.
     """
-    rows = _at(carried_data(page), where.list)
+    rows = value_at(carried_data(page), where.list)
     if not isinstance(rows, list):
         return ()
     entries = (
         DataEntry(
-            url=page.resolve(_text(_at(row, where.url))).partition("#")[0],
-            title=plain_text(_text(_at(row, where.title))) if where.title else "",
-            date=_text(_at(row, where.date)) if where.date else "",
-            picture=page.resolve(_text(_at(row, where.picture))) if where.picture else "",
-            excerpt=plain_text(_text(_at(row, where.excerpt))) if where.excerpt else "",
+            url=page.resolve(_text(value_at(row, where.url))).partition("#")[0],
+            title=plain_text(_text(value_at(row, where.title))) if where.title else "",
+            date=_text(value_at(row, where.date)) if where.date else "",
+            picture=page.resolve(_text(value_at(row, where.picture))) if where.picture else "",
+            excerpt=plain_text(_text(value_at(row, where.excerpt))) if where.excerpt else "",
         )
         for row in rows[:_MOST_ENTRIES]
     )

@@ -21,6 +21,7 @@ from glyptarch_core.languages import alternatives
 from glyptarch_core.languages.dates import find_date
 from glyptarch_core.pages.lasting import classes_of
 from glyptarch_core.pages.page import Page, length_of, text_in
+from glyptarch_core.text.srcset import largest
 
 __all__ = [
     "ListFound",
@@ -262,7 +263,7 @@ def date_element(block: HtmlElement) -> HtmlElement | None:
 def picture_address(image: HtmlElement) -> str:
     """Return the address of a picture, also of a lazily loaded one: the largest in ``srcset``."""
     for name in ("data-srcset", "srcset"):
-        best = _largest(image.get(name) or "")
+        best = largest(image.get(name) or "")
         if best:
             return best
     for name in ("data-src", "data-original", "data-lazy-src", "src"):
@@ -270,12 +271,3 @@ def picture_address(image: HtmlElement) -> str:
         if value and not value.startswith("data:"):
             return value
     return ""
-
-
-_CANDIDATE = re.compile(r"(\S*[^,\s])(?:\s+([\d.]+)[wx])?\s*(?:,|$)")
-
-
-def _largest(srcset: str) -> str:
-    """Return the largest picture of a ``srcset`` (HTML 4.8.4.2.1)."""
-    candidates = [(float(size or 1), address) for address, size in _CANDIDATE.findall(srcset[:4000])]
-    return max(candidates, key=lambda picture: picture[0])[1] if candidates else ""

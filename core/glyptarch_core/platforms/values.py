@@ -12,7 +12,7 @@ from glyptarch_core.readers.dates import moment_of
 from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import plain_text, text_to_html
-from glyptarch_core.text.foreign_json import load_json
+from glyptarch_core.text.foreign_json import load_json, value_at
 from glyptarch_core.text.prices import HIGHEST, amount_of
 
 __all__ = ["Row", "loaded"]
@@ -39,10 +39,7 @@ class Row:
 
     def at(self, path: str) -> "Row":
         """Return the value at a path."""
-        value = self.value
-        for name in path.split(".") if path else ():
-            value = value.get(name) if isinstance(value, dict) else None
-        return Row(value)
+        return Row(value_at(self.value, path))
 
     def text(self, path: str = "") -> str:
         """Return a text or number as one line of text."""

@@ -5,34 +5,16 @@ of categories, alternative texts and stated facts, such as a transcript. Each ru
 words of the budget, once however often it is shown. So no way around a limit has to be known.
 """
 
-from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from urllib.parse import unquote_plus
 
 from glyptarch_core.draft import FieldType, FieldValue
 from glyptarch_core.item import Features, Item, Media, Right, Rights
-from glyptarch_core.text import (
-    Passage,
-    clean_line,
-    count_words,
-    first_words,
-    first_words_of,
-    name_key,
-    plain_text,
-)
-from glyptarch_core.text.markup import fragment, serialise
+from glyptarch_core.source_words import SourceWords, carried_title
+from glyptarch_core.text import clean_line, count_words, first_words, first_words_of, name_key, plain_text
 from glyptarch_core.trace import Note, Stage
 
 __all__ = ["Allowed", "Texts", "allow"]
-
-_RUN = 4
-"""So many words in a row that stand in both are the source's; fewer stand in any two texts."""
-
-_LONGEST_TITLE = 12
-"""The words of a title that is the beginning of the text, as notes have it. Other titles are meant to be carried."""
-
-_MOST_TEXT = 400_000
-_SHOWN_ATTRIBUTES = ("alt", "title")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,6 +30,8 @@ class Texts:
     lead: Media | None
     spare_leads: tuple[Media, ...] = ()
     tags: tuple[str, ...] = ()
+    withheld: bool = False
+    """Whether templates got less than the item has."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,9 +46,12 @@ def allow(rights: Rights, item: Item, features: Features, texts: Texts) -> Allow
     """Reduce a post to what its source allows.
 
     With ``excerpt`` all its texts together hold no more than ``words`` words of the source, and none of them is longer.
-    Words are counted by :func:`glyptarch_core.text.count_words`. A link only keeps title, link and the blog's own tags.
+    In scripts without spaces the budget is one of characters, so that it does not depend on how a dictionary parts a
+    text. A link only keeps title, link and the blog's own tags.
     """
     words = count_words(plain_text(texts.body)) if rights.right is Right.EXCERPT else 0
+    if texts.withheld:
+        words = max(words, features.words)
     data = {"right": rights.right.value, "words": words, "limit": rights.words, "attribution": rights.attribution}
     if rights.right is Right.FULL:
         return Allowed(texts=texts, note=Note(stage=Stage.RELEASE, code="rights.kept", data=data))
@@ -73,101 +60,28 @@ def allow(rights: Rights, item: Item, features: Features, texts: Texts) -> Allow
             texts=_link_only(texts, item, features), note=Note(stage=Stage.RELEASE, code="rights.link", data=data)
         )
     cut = _excerpt(texts, rights.words, item, features)
-    code = "rights.kept" if cut == texts else "rights.cut"
+    code = "rights.cut" if texts.withheld or cut != texts else "rights.kept"
     return Allowed(texts=cut, note=Note(stage=Stage.RELEASE, code=code, data=data))
 
 
-def _texts_of(item: Item, features: Features) -> Iterator[Sequence[str]]:
-    """Yield the words of every text that came from a source, except its title."""
-    yield features.text.words
-    yield features.summary.words
-    stated = (value for value in item.facts.values() if isinstance(value, str))
-    named = (" ".join(item.categories), *(medium.alt for medium in item.media))
-    for text in (*stated, *named):
-        if text:
-            yield Passage(text[:_MOST_TEXT]).words
+def _picture(budget: SourceWords, picture: Media) -> Media:
+    """Return a picture with the part of its text that fits."""
+    return replace(picture, alt=budget.line(picture.alt)) if picture.alt else picture
 
 
-class _Budget:
-    """The words of a source that a post may still show."""
-
-    def __init__(self, words: int, item: Item, features: Features) -> None:
-        self._left = words
-        self._run = min(_RUN, words + 1) if words else _RUN
-        self._source = {run for words in _texts_of(item, features) for run in self._runs(words)}
-        self._shown = set(self._runs(Passage(carried_title(item, features)).words))
-
-    def _runs(self, words: Sequence[str]) -> Iterator[tuple[str, ...]]:
-        return (tuple(words[start : start + self._run]) for start in range(len(words) - self._run + 1))
-
-    def spend(self, text: str) -> int | None:
-        """Spend the words of a text. Return how many of its words fit, None for all."""
-        within = False
-        for start, run in enumerate(self._runs(Passage(text).words)):
-            if run not in self._source:
-                within = False
-                continue
-            cost = 0 if run in self._shown else 1 if within else self._run
-            if cost > self._left:
-                return start + self._run - 1
-            self._left -= cost
-            self._shown.add(run)
-            within = True
-        return None
-
-    def line(self, text: str) -> str:
-        """Return the part of a plain text that fits."""
-        fitting = self.spend(text)
-        return text if fitting is None else f"{Passage(text).between(0, fitting)}…" if fitting else ""
-
-    def html(self, markup: str) -> str:
-        """Return the part of a fragment that fits, with the texts of its attributes."""
-        text = plain_text(markup)
-        fitting = self.spend(text)
-        if fitting is not None:
-            kept = count_words(Passage(text).between(0, fitting)) if fitting else 0
-            markup = first_words_of(markup, kept, ellipsis="…")
-        return self._attributes(markup) if any(f"{name}=" in markup for name in _SHOWN_ATTRIBUTES) else markup
-
-    def _attributes(self, markup: str) -> str:
-        root, changed = fragment(markup), False
-        for element in root.iter():
-            for name in _SHOWN_ATTRIBUTES:
-                value = element.get(name) if isinstance(element.tag, str) else None
-                if value and self.spend(value) is not None:
-                    element.set(name, "")
-                    changed = True
-        return serialise(root) if changed else markup
-
-    def picture(self, picture: Media) -> Media:
-        """Return a picture with the part of its text that fits."""
-        return replace(picture, alt=self.line(picture.alt)) if picture.alt else picture
-
-    def field(self, filled: FieldValue) -> FieldValue | None:
-        """Return a field with the part of its value that fits. None where an address carries a text."""
-        if not isinstance(filled.value, str):
-            return filled
-        if filled.type is FieldType.RICH_TEXT:
-            return replace(filled, value=self.html(filled.value))
-        if filled.type is FieldType.TEXT:
-            return replace(filled, value=self.line(filled.value))
-        return filled if self.spend(unquote_plus(filled.value)) is None else None
-
-
-def carried_title(item: Item, features: Features) -> str:
-    """Return the title of a source as far as it may always be carried.
-
-    A title that is the beginning of the text gives its first twelve words only.
-    """
-    title = Passage(item.title)
-    text = f" {features.text.folded} {features.summary.folded} "
-    if len(title.words) <= _LONGEST_TITLE or title.padded not in text:
-        return item.title
-    return title.between(0, _LONGEST_TITLE)
+def _field(budget: SourceWords, filled: FieldValue) -> FieldValue | None:
+    """Return a field with the part of its value that fits. None where an address carries a text."""
+    if not isinstance(filled.value, str):
+        return filled
+    if filled.type is FieldType.RICH_TEXT:
+        return replace(filled, value=budget.html(filled.value))
+    if filled.type is FieldType.TEXT:
+        return replace(filled, value=budget.line(filled.value))
+    return filled if budget.spend(unquote_plus(filled.value)) is None else None
 
 
 def _link_only(texts: Texts, item: Item, features: Features) -> Texts:
-    budget = _Budget(0, item, features)
+    budget = SourceWords(0, item, features)
     title = texts.title
     if budget.spend(title) is not None:
         title = clean_line(carried_title(item, features), len(texts.title)) or title[:0]
@@ -178,7 +92,7 @@ def _link_only(texts: Texts, item: Item, features: Features) -> Texts:
 
 
 def _excerpt(texts: Texts, most: int, item: Item, features: Features) -> Texts:
-    budget = _Budget(most, item, features)
+    budget = SourceWords(most, item, features)
 
     # The excerpt begins most bodies. What both show is spent once.
     title, excerpt = budget.line(texts.title), budget.line(first_words(texts.excerpt, most))
@@ -190,9 +104,9 @@ def _excerpt(texts: Texts, most: int, item: Item, features: Features) -> Texts:
         excerpt=excerpt,
         description=description,
         address=address,
-        fields=tuple(kept for filled in texts.fields if (kept := budget.field(_shortened(filled, most))) is not None),
-        lead=budget.picture(texts.lead) if texts.lead else None,
-        spare_leads=tuple(budget.picture(picture) for picture in texts.spare_leads),
+        fields=tuple(kept for filled in texts.fields if (kept := _field(budget, _shortened(filled, most))) is not None),
+        lead=_picture(budget, texts.lead) if texts.lead else None,
+        spare_leads=tuple(_picture(budget, picture) for picture in texts.spare_leads),
         tags=tuple(tag for tag in texts.tags if budget.spend(tag) is None),
     )
 

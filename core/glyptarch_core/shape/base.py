@@ -8,6 +8,7 @@ from lxml.html import HtmlElement
 
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import RuleSettings
+from glyptarch_core.source_words import TemplateWords
 from glyptarch_core.text import Passage
 from glyptarch_core.text.markup import fragment, plain_text, serialise, text_of
 from glyptarch_core.trace import Json
@@ -31,10 +32,20 @@ class Draftable:
     again only on demand.
     """
 
-    __slots__ = ("_body", "_passage", "_root", "frames", "title")
+    __slots__ = ("_body", "_passage", "_root", "frames", "title", "words")
 
-    def __init__(self, *, title: str, body: str, passage: Passage | None = None, frames: Sequence[str] = ()) -> None:
+    def __init__(
+        self,
+        *,
+        title: str,
+        body: str,
+        passage: Passage | None = None,
+        frames: Sequence[str] = (),
+        words: TemplateWords | None = None,
+    ) -> None:
         self.title = title
+        # What templates may have of the source's words. None for all of them.
+        self.words = words
         # The hosts of the frames that became links.
         self.frames = frames
         self._body: str | None = body

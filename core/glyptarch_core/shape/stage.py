@@ -19,7 +19,8 @@ from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
 from glyptarch_core.shape.frames import with_links_for_frames
 from glyptarch_core.shape.lead import LeadSettings, lead_choices, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
-from glyptarch_core.shape.templates import compile_template, field_values, parses, variables
+from glyptarch_core.shape.templates import compile_template, field_values, names_in, parses, variables
+from glyptarch_core.source_words import TemplateWords
 from glyptarch_core.text import Unit, clean_line, clean_text, count_words, cut, plain_text, sanitise
 from glyptarch_core.trace import Json, Note, Stage
 
@@ -92,7 +93,8 @@ class ShapeSettings(Settings):
 class Shaped:
     """The texts and picture of a post.
 
-    ``spare_leads`` replace a lead that cannot be fetched, in order.
+    ``spare_leads`` replace a lead that cannot be fetched, in order. ``withheld`` says whether templates got less than
+    the item has.
     """
 
     title: str
@@ -106,16 +108,17 @@ class Shaped:
     fields: tuple[FieldValue, ...]
     unread_fields: tuple[str, ...]
     spare_leads: tuple[Media, ...] = ()
+    withheld: bool = False
 
 
 def begun(captured: Captured, body: str) -> Draftable:
     """Return the parts as in the item, with the visible text known since its capture."""
     item, features = captured.item, captured.features
-    framed = with_links_for_frames(body, item.link)
+    framed, words = with_links_for_frames(body, item.link), TemplateWords.of(captured)
     if framed.hosts:
-        return Draftable(title=item.title, body=framed.html, frames=framed.hosts)
+        return Draftable(title=item.title, body=framed.html, frames=framed.hosts, words=words)
     passage = features.text if body == item.body else features.summary if body == item.summary else None
-    return Draftable(title=item.title, body=framed.html, passage=passage)
+    return Draftable(title=item.title, body=framed.html, passage=passage, words=words)
 
 
 def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> tuple[list[str], str]:
@@ -131,6 +134,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
     fill = compile_fields(settings.fields)
     pool = context.pictures.get(settings.lead.pool, ())
     text_of = {name: compile_template(getattr(settings, name), html=name == "body") for name in TEMPLATE_PARTS}
+    used = frozenset[str]().union(*(names_in(template) for template in settings.templates().values()))
 
     def shape(captured: Captured, body: str) -> Shaped:
         notes: list[Note] = []
@@ -154,17 +158,23 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             ellipsis=settings.excerpt.ellipsis,
             language=captured.item.language,
         )
-        values = variables(captured, parts, excerpt=excerpt, lead=lead)
+        values = variables(captured, parts, used, excerpt=excerpt, lead=lead)
         values["excerpt"] = excerpt = clean_text(text_of["excerpt_text"](values)).strip()
         notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": count_words(excerpt)}))
         filled = fill(values)
         if settings.fields:
             notes.append(_fields_note(filled))
             values["fields"] = field_values(filled.values)
-        title = plain_text_line(text_of["title"](values))
+        withheld = parts.words is not None and parts.words.withheld
+        # What the rights leave of a template may be nothing; the title of the source may always be carried.
+        title = plain_text_line(text_of["title"](values)) or (plain_text_line(values["title"]) if withheld else "")
         html = sanitise(clean_text(text_of["body"](values)))
         shows = (
-            excerpt or plain_text(html) or _HOLDS_MEDIA.search(html) or (lead and lead.origin is not MediaOrigin.BLOG)
+            excerpt
+            or plain_text(html)
+            or _HOLDS_MEDIA.search(html)
+            or (lead and lead.origin is not MediaOrigin.BLOG)
+            or withheld
         )
         empty = not title or not shows
         if empty:
@@ -181,6 +191,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             fields=filled.values,
             unread_fields=tuple(filled.unread),
             spare_leads=tuple(choices[1 : 1 + _SPARE_LEADS]),
+            withheld=withheld,
         )
 
     return shape

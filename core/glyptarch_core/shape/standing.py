@@ -12,7 +12,7 @@ from pydantic import AfterValidator, Field
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, choice_for
-from glyptarch_core.shape.templates import compile_template, parses, variables
+from glyptarch_core.shape.templates import compile_template, names_in, parses, variables
 from glyptarch_core.text.markup import append, fragment
 from glyptarch_core.trace import Json
 
@@ -42,11 +42,12 @@ class Standing(ShapeStepBase):
 
 def compile_standing(step: Standing, _context: BlogContext) -> Step:
     """Parse every variant once."""
-    templates = [compile_template(variant, html=True) for variant in step.variants]
+    templates = [(compile_template(variant, html=True), names_in(variant)) for variant in step.variants]
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
         number = choice_for(captured, len(templates))
-        text = templates[number](variables(captured, parts, excerpt="", lead=None)).strip()
+        fill, used = templates[number]
+        text = fill(variables(captured, parts, used, excerpt="", lead=None)).strip()
         if not text:
             return {}
         block = fragment(text if text.startswith("<") else f"<p>{text}</p>")

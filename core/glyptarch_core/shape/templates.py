@@ -7,6 +7,7 @@ and other plain texts without.
 import re
 import threading
 from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Set as AbstractSet
 from datetime import datetime
 from functools import lru_cache, wraps
 from typing import Any
@@ -21,6 +22,7 @@ from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media
 from glyptarch_core.shape.base import Draftable
 from glyptarch_core.shape.rendering import QuickTemplate, add_quick_tags
+from glyptarch_core.source_words import TemplateWords
 from glyptarch_core.text import sanitise
 
 __all__ = ["VARIABLES", "compile_template", "field_values", "names_in", "parses", "variables"]
@@ -243,13 +245,15 @@ def _first_of(captured: Captured, kind: str) -> str:
     return next((medium.url for medium in captured.item.media if medium.kind.value == kind), "")
 
 
-def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media | None) -> dict[str, Any]:
-    """Return the variables of a template for an item.
+def variables(
+    captured: Captured, parts: Draftable, used: AbstractSet[str], *, excerpt: str, lead: Media | None
+) -> dict[str, Any]:
+    """Return the variables of templates for an item, as far as its source allows them.
 
-    ``fields`` are empty until computed.
+    ``used`` are those that the templates name. ``fields`` are empty until computed.
     """
     item = captured.item
-    return {
+    values: dict[str, Any] = {
         "title": parts.title,
         # Otherwise an unclosed element of the source would contain everything that the template puts after it.
         "body": Markup(sanitise(parts.body)),  # noqa: S704 - sanitised
@@ -268,6 +272,30 @@ def variables(captured: Captured, parts: Draftable, *, excerpt: str, lead: Media
         "facts": _Parts("facts", {name: _written(name, value) for name, value in item.facts.items()}),
         "fields": _Parts("fields", {}),
     }
+    if parts.words is not None:
+        _withhold(values, parts.words, used)
+    return values
+
+
+def _withhold(values: dict[str, Any], words: TemplateWords, used: AbstractSet[str]) -> None:
+    """Reduce variables to what the source allows.
+
+    Those that no template names cost nothing and are empty.
+    """
+    values["title"] = words.title(values["title"])
+    values["authors"] = words.names(values["authors"])
+    values["author"] = values["authors"][0] if values["authors"] else ""
+    values["excerpt"] = words.text(values["excerpt"]) if "excerpt" in used else ""
+    values["body"] = Markup(words.body(str(values["body"])) if "body" in used else "")  # noqa: S704 - sanitised before
+    categories = map(words.stated, values["categories"]) if "categories" in used else ()
+    values["categories"] = [name for name in categories if name]
+    if values["lead"]:
+        described = not used.isdisjoint({"lead", "lead.alt"})
+        alt = words.stated(values["lead"]["alt"]) if described else ""
+        values["lead"] = _Parts("lead", {**values["lead"], "alt": alt})
+    facts = {name: fact for name, fact in values["facts"].items() if not used.isdisjoint({"facts", f"facts.{name}"})}
+    stated = {name: words.stated(fact) if isinstance(fact, str) else fact for name, fact in facts.items()}
+    values["facts"] = _Parts("facts", stated)
 
 
 class _Price(float):

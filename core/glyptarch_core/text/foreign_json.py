@@ -2,11 +2,13 @@
 
 import json
 import math
+import re
 from typing import Any
 
-__all__ = ["ForeignJsonDecoder", "load_json"]
+__all__ = ["ForeignJsonDecoder", "load_json", "value_at"]
 
 _MOST_DIGITS = 40
+_PLACE = re.compile(r"\d{1,6}\Z", re.ASCII)
 
 
 def _whole(digits: str) -> int | None:
@@ -38,3 +40,18 @@ def load_json(text: str | bytes) -> Any:  # noqa: ANN401 - any JSON value
         return json.loads(text, cls=ForeignJsonDecoder)
     except RecursionError as error:
         raise ValueError("it is nested too deeply") from error
+
+
+def value_at(value: Any, path: str) -> Any:  # noqa: ANN401 - any JSON value
+    """Return the value at a dotted path of names and places in lists, such as ``author.links.0``.
+
+    None where there is none. The value itself for an empty path.
+    """
+    for part in path.split(".") if path else ():
+        if isinstance(value, dict):
+            value = value.get(part)
+        elif isinstance(value, list) and _PLACE.match(part) and int(part) < len(value):
+            value = value[int(part)]
+        else:
+            return None
+    return value

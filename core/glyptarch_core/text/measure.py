@@ -1,6 +1,6 @@
 """The one measure of words: what a reader counts, in any script.
 
-A word is a run of letters, digits and marks; scripts without spaces give one per character (see
+A word is a run of letters, digits and marks; runs of scripts without spaces are parted by dictionaries (see
 :mod:`glyptarch_core.text.words`). An apostrophe joins two parts to one word (UAX #29, WB6 and WB7). Sift, Shape, the
 rights of sources and the interface all count so.
 """
@@ -10,7 +10,7 @@ import unicodedata
 from collections.abc import Iterator, Sequence
 from itertools import islice
 
-from glyptarch_core.text.words import is_unspaced, separated, word_pattern
+from glyptarch_core.text.words import has_unspaced, is_unspaced, separated, spans_of, word_pattern
 
 __all__ = ["JOINT", "closing_marks", "count_words", "first_words", "joins", "shares_run"]
 
@@ -24,18 +24,19 @@ _DANGLING = ",;:–—-("
 def _ends(text: str) -> Iterator[int]:
     """Yield the position after each word."""
     end = -1
-    for match in word_pattern(text).finditer(separated(text)):
-        joined = end >= 0 and match.start() == end + 1 and JOINT.match(text, end) is not None
+    for start, stop in spans_of(text):
+        joined = end >= 0 and start == end + 1 and JOINT.match(text, end) is not None
         if end >= 0 and not joined:
             yield end
-        end = match.end()
+        end = stop
     if end >= 0:
         yield end
 
 
 def count_words(text: str) -> int:
     """Return the number of words as a reader counts them."""
-    return sum(1 for _ in word_pattern(text).finditer(separated(text))) - len(JOINT.findall(text))
+    words = len(list(spans_of(text))) if has_unspaced(text) else len(word_pattern(text).findall(separated(text)))
+    return words - (len(JOINT.findall(text)) if words else 0)
 
 
 def first_words(text: str, count: int, *, ellipsis: str = "…") -> str:

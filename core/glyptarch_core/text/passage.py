@@ -6,9 +6,9 @@ from dataclasses import replace
 from itertools import islice
 
 from glyptarch_core.text.markup import plain_text
-from glyptarch_core.text.measure import JOINT
+from glyptarch_core.text.measure import JOINT, count_words
 from glyptarch_core.text.term import Hit, Term
-from glyptarch_core.text.words import folded_words, separated, stem_of, word_pattern
+from glyptarch_core.text.words import folded_words, has_unspaced, separated, stem_of, word_pattern
 
 __all__ = ["Passage"]
 
@@ -86,7 +86,7 @@ class Passage:
     @property
     def word_count(self) -> int:
         """The number of words as a reader counts them."""
-        return len(self._words) - len(JOINT.findall(self.text))
+        return count_words(self.text) if has_unspaced(self.text) else len(self._words) - len(JOINT.findall(self.text))
 
     def has(self, term: Term) -> bool:
         """Whether the term occurs.

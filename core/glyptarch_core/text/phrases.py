@@ -1,20 +1,20 @@
 """Key phrases of a title, and the hashtags of a text."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from stop_words import AVAILABLE_LANGUAGES, LANGUAGE_MAPPING, get_stop_words
 
 from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.passage import Passage
-from glyptarch_core.text.words import MARKS, folded_words, is_unspaced
+from glyptarch_core.text.words import MARKS, folded_words, has_unspaced, is_unspaced, parted
 
 __all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
 
 _LONGEST = 3
-# Characters of a name or word in a script without spaces; longer runs hold several, which only a dictionary could part.
-_LONGEST_UNSPACED = 8
+# A character of Chinese or kana says about as much as two letters.
+_LETTERS_OF_A_CHARACTER = 2
 # Breaks between phrases: punctuation, but no hyphen or apostrophe inside a word.
 _LETTERS = rf"\w[\w{MARKS}\u200c\u200d]*"
 _BREAK = re.compile(rf"[^\w\s'\u2019{MARKS}\u200c\u200d-]+|\s[-\u2013\u2014]+\s")
@@ -25,7 +25,9 @@ STOP_WORD_LANGUAGES = frozenset(LANGUAGE_MAPPING)
 
 # Loaded once at import. The lists belong to the library and are not input.
 _STOP_WORDS = {
-    language: frozenset(part for word in get_stop_words(language) for part in Passage(word).words)
+    language: frozenset(
+        part for word in get_stop_words(language) for part in ((word,) if has_unspaced(word) else folded_words(word))
+    )
     for language in AVAILABLE_LANGUAGES
 }
 
@@ -52,17 +54,35 @@ class _Word:
     shown: str
     parts: tuple[str, ...]
     letters: int
+    unspaced: bool
 
 
 @of_words
 def _word(word: str) -> _Word:
     letters = len(word) if word.isalpha() else sum(map(str.isalpha, word))
-    return _Word(word.lower(), tuple(folded_words(word)), letters)
+    parts = tuple(folded_words(word))
+    unspaced = is_unspaced(parts)
+    return _Word(word.lower(), parts, letters * _LETTERS_OF_A_CHARACTER if unspaced else letters, unspaced)
 
 
-def _is_clause(word: _Word) -> bool:
-    """Whether a run of characters without spaces is too long to be one word."""
-    return len(word.parts) > _LONGEST_UNSPACED and is_unspaced(word.parts)
+def _joined(words: Sequence[_Word]) -> str:
+    """Return words as a phrase, with spaces where their script has them."""
+    phrase = ""
+    for word, before in zip(words, (None, *words), strict=False):
+        phrase += word.shown if before is None or (word.unspaced and before.unspaced) else f" {word.shown}"
+    return phrase
+
+
+def _words_of(segment: str) -> Iterator[str]:
+    for text in _WORD.findall(segment):
+        if has_unspaced(text):
+            yield from parted(text)
+        else:
+            yield text
+
+
+def _is_stop(word: _Word, stop: frozenset[str]) -> bool:
+    return (word.shown if word.unspaced else word.parts[0]) in stop
 
 
 def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
@@ -72,9 +92,9 @@ def _runs(title: str, stop: frozenset[str]) -> list[list[_Word]]:
     """
     runs: list[list[_Word]] = [[]]
     for segment in _BREAK.split(title):
-        for text in _WORD.findall(segment):
+        for text in _words_of(segment):
             word = _word(text)
-            if not word.parts or word.parts[0] in stop or _is_clause(word) or (text.isdigit() and not runs[-1]):
+            if not word.parts or _is_stop(word, stop) or (text.isdigit() and not runs[-1]):
                 runs.append([])
             else:
                 runs[-1].append(word)
@@ -91,22 +111,23 @@ def key_phrases(
     bare number. A phrase scores its words times its repetitions in the text; of a phrase and its part the better one
     stays.
     """
-    weighed: list[tuple[int, int, str]] = []
-    for phrase, words, times in _counted(title, text, language, least_letters):
+    weighed: list[tuple[int, int, Sequence[_Word]]] = []
+    for phrase, times in _counted(title, text, language, least_letters):
         # A run that the text never repeats counts one word, so each of its words competes alone.
-        if times or words == 1:
-            weighed.append((-times * words, len(weighed), phrase))
-    chosen: list[str] = []
+        if times or len(phrase) == 1:
+            weighed.append((-times * len(phrase), len(weighed), phrase))
+    chosen: dict[str, str] = {}
     for _, _, phrase in sorted(weighed):
         if len(chosen) == at_most:
             break
-        if not any(f" {phrase} " in f" {other} " or f" {other} " in f" {phrase} " for other in chosen):
-            chosen.append(phrase)
-    return chosen
+        run = f" {' '.join([word.shown for word in phrase])} "
+        if not any(run in other or other in run for other in chosen):
+            chosen[run] = _joined(phrase)
+    return list(chosen.values())
 
 
-def _counted(title: Passage, text: Passage, language: str, least_letters: int) -> Iterator[tuple[str, int, int]]:
-    """Yield the candidates with their number of words and of repetitions in the text."""
+def _counted(title: Passage, text: Passage, language: str, least_letters: int) -> Iterator[tuple[Sequence[_Word], int]]:
+    """Yield the candidates with their number of repetitions in the text."""
     for run in _runs(title.text, _stop_words(language)):
         counts = [text.times(word.parts) for word in run]
         for length in range(1, min(_LONGEST, len(run)) + 1):
@@ -120,4 +141,4 @@ def _counted(title: Passage, text: Passage, language: str, least_letters: int) -
                 if sum([word.letters for word in words]) < least_letters:
                     continue
                 times = counts[start] if length == 1 else text.times([part for word in words for part in word.parts])
-                yield " ".join([word.shown for word in words]), length, times
+                yield words, times

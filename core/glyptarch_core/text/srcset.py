@@ -3,8 +3,10 @@
 import re
 from collections.abc import Callable
 
-__all__ = ["map_srcset"]
+__all__ = ["largest", "map_srcset"]
 
+_LONGEST = 4000
+_SIZE = re.compile(r"(\d+(?:\.\d+)?)[wx]\Z")
 _SKIPPED = re.compile(r"[\s,]*")
 _ADDRESS = re.compile(r"\S+")
 # A descriptor ends at a comma outside brackets.
@@ -44,3 +46,15 @@ def map_srcset(value: str, change: Callable[[str], str]) -> str:
     kept = [(change(address), descriptor) for address, descriptor in _candidates(value)]
     # Without a descriptor, a comma inside an address would end the candidate.
     return ", ".join(f"{address} {descriptor}".strip() for address, descriptor in kept if address)
+
+
+def largest(value: str) -> str:
+    """Return the address of the largest picture. Empty for none."""
+    sized = [(_size(descriptor), address) for address, descriptor in _candidates(value[:_LONGEST])]
+    return max(sized, key=lambda candidate: candidate[0])[1] if sized else ""
+
+
+def _size(descriptor: str) -> float:
+    """Return the width or density. A picture without one has density 1."""
+    match = _SIZE.match(descriptor)
+    return float(match[1]) if match else 1.0

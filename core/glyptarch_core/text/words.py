@@ -3,15 +3,18 @@
 Folding follows the Unicode Standard: compatibility decomposition (UAX #15, NFKD) without the
 combining marks, then full case folding (section 3.13). Words are runs of letters, digits and
 marks; scripts written without spaces (CJK, kana, Thai, Lao, Khmer, Burmese) give one word for
-each character, so that a term in them is found as a run of characters.
+each character, so that a term in them is found as a run of characters. Where words are counted or
+shown, a run of them is parted by the dictionaries of ICU (UAX #29, section 4).
 """
 
 import re
 import unicodedata
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from functools import cache
+from itertools import groupby
 
 import snowballstemmer
+from icu4py.breakers import WordBreaker
 
 from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.clean import bounded_key, stream_safe
@@ -21,10 +24,13 @@ __all__ = [
     "about_words",
     "fold",
     "folded_words",
+    "has_unspaced",
     "is_unspaced",
     "name_key",
+    "parted",
     "runs_of",
     "separated",
+    "spans_of",
     "stem_of",
     "title_key",
     "word_pattern",
@@ -32,7 +38,6 @@ __all__ = [
 
 _LONGEST_KEY = 300
 _LOOKED_AT = 200
-_FIRST_KANA = "\u3040"
 _UNSPACED = "\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u3040-\u30ff\u3400-\u4dbf\u4e00-\u9fff\U00020000-\U0003ffff"
 _LAST = 0x1FFFF
 
@@ -56,6 +61,9 @@ _ASCII_WORD = re.compile(rf"{_SIGNED}|[0-9A-Za-z]+")
 _SPACED_WORD = re.compile(rf"{_SIGNED}|\w[\w{MARKS}{_INSIDE}]*")
 _ANY_WORD = re.compile(rf"{_SIGNED}|[{_UNSPACED}]|(?![{_UNSPACED}])\w(?:(?![{_UNSPACED}])[\w{MARKS}{_INSIDE}])*")
 _HAS_UNSPACED = re.compile(f"[{_UNSPACED}]")
+_WHOLE_RUN = re.compile(
+    rf"{_SIGNED}|[{_UNSPACED}][{_UNSPACED}{MARKS}{_INSIDE}]*|(?![{_UNSPACED}])\w(?:(?![{_UNSPACED}])[\w{MARKS}{_INSIDE}])*"
+)
 
 
 def word_pattern(text: str) -> re.Pattern[str]:
@@ -83,15 +91,40 @@ def folded_words(text: str) -> list[str]:
     return words if pattern is _ASCII_WORD else [word if word.isascii() else fold(word) for word in words]
 
 
-def about_words(words: Sequence[str]) -> int:
-    """Return about how many words a run of folded words has.
+def has_unspaced(text: str) -> bool:
+    """Whether a text has characters of a script without spaces."""
+    return not text.isascii() and _HAS_UNSPACED.search(text) is not None
 
-    In scripts without spaces each character is one of them: two make a word in Chinese and Japanese, three in Thai,
-    Lao, Khmer and Burmese.
+
+def spans_of(text: str) -> Iterator[tuple[int, int]]:
+    """Yield the places of the words that a reader sees, each with its end, in any script."""
+    if not has_unspaced(text):
+        for match in word_pattern(text).finditer(separated(text)):
+            yield match.span()
+        return
+    for match in _WHOLE_RUN.finditer(separated(text)):
+        if not has_unspaced(match[0]):
+            yield match.span()
+            continue
+        end = match.start()
+        for piece in parted(match[0]):
+            start, end = end, end + len(piece)
+            if any(map(str.isalnum, piece)):
+                yield start, end
+
+
+def parted(run: str) -> Iterable[str]:
+    """Part a run of a script without spaces into words, by the dictionary for it."""
+    return WordBreaker(run, "und")
+
+
+def about_words(words: Sequence[str]) -> int:
+    """Return how many words a reader counts in a run of folded words.
+
+    Folded Thai has lost its tone marks, which its dictionary knows, so there the number can be a little off.
     """
-    characters = [word for word in words if _is_character(word)]
-    southern = sum(word < _FIRST_KANA for word in characters)
-    return len(words) - len(characters) + (len(characters) - southern) // 2 + southern // 3
+    runs = groupby(words, key=_is_character)
+    return sum(len(list(parted("".join(run)))) if unspaced else len(list(run)) for unspaced, run in runs)
 
 
 def is_unspaced(words: Sequence[str]) -> bool:

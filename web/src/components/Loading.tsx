@@ -1,6 +1,6 @@
 export function Loading({ what, rows = 6 }: { what: string; rows?: number }) {
   return (
-    <div role="status" className="space-y-2 p-4">
+    <div role="status" aria-busy="true" className="space-y-2 p-4">
       <span className="sr-only">Loading {what}</span>
       {Array.from({ length: rows }, (_, row) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: all rows are alike
