@@ -4780,6 +4780,41 @@ export interface components {
          */
         Canonical: "original" | "itself";
         /**
+         * CapitalsRule
+         * @description At most so many percent of a title's letters are capitals.
+         *
+         *     Letters without case count for neither side, and a title of few letters passes: it may be a name of capitals.
+         */
+        CapitalsRule: {
+            /**
+             * At Most
+             * @default 60
+             */
+            at_most: number;
+            /** @default refuse */
+            failing: components["schemas"]["Failing"];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "capitals";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
          * ChangeAsksIn
          * @description Changed platform parameters.
          */
@@ -6275,7 +6310,7 @@ export interface components {
              */
             on: boolean;
             /** Rules */
-            rules: (components["schemas"]["TermsRule"] | components["schemas"]["QueryRule"] | components["schemas"]["PatternRule"] | components["schemas"]["ValuesRule"] | components["schemas"]["NumberRule"] | components["schemas"]["AgeRule"] | components["schemas"]["PresenceRule"] | components["schemas"]["GroupRule"])[];
+            rules: (components["schemas"]["TermsRule"] | components["schemas"]["QueryRule"] | components["schemas"]["NumberRule"] | components["schemas"]["AgeRule"] | components["schemas"]["CapitalsRule"] | components["schemas"]["ValuesRule"] | components["schemas"]["PresenceRule"] | components["schemas"]["PatternRule"] | components["schemas"]["GroupRule"])[];
             /**
              * Title
              * @default
@@ -10081,7 +10116,7 @@ export interface components {
              * Rules
              * @default []
              */
-            rules: (components["schemas"]["TermsRule"] | components["schemas"]["QueryRule"] | components["schemas"]["PatternRule"] | components["schemas"]["ValuesRule"] | components["schemas"]["NumberRule"] | components["schemas"]["AgeRule"] | components["schemas"]["PresenceRule"] | components["schemas"]["GroupRule"])[];
+            rules: (components["schemas"]["TermsRule"] | components["schemas"]["QueryRule"] | components["schemas"]["NumberRule"] | components["schemas"]["AgeRule"] | components["schemas"]["CapitalsRule"] | components["schemas"]["ValuesRule"] | components["schemas"]["PresenceRule"] | components["schemas"]["PatternRule"] | components["schemas"]["GroupRule"])[];
         };
         /**
          * SignInIn

@@ -1,6 +1,5 @@
 import type { SiftRule } from "@/api/campaigns";
-
-export type SiftKind = SiftRule["kind"];
+import { type SiftKind, siftKind } from "./sift-kinds";
 
 export function freeId(base: string, taken: readonly string[]): string {
   if (!taken.includes(base)) return base;
@@ -11,51 +10,8 @@ export function freeId(base: string, taken: readonly string[]): string {
 
 /** A new filter rule with harmless settings. */
 export function newSiftRule(kind: SiftKind, rules: readonly SiftRule[]): SiftRule {
-  const id = newId(kind, rules);
-  const common = { id, title: "", on: true, failing: "refuse" } as const;
-  switch (kind) {
-    case "terms":
-      return {
-        ...common,
-        kind,
-        field: "title_or_text",
-        name: "",
-        mode: "none",
-        terms: ["sponsored"],
-        lists: [],
-        stem: "",
-      };
-    case "query":
-      return { ...common, kind, field: "title_or_text", name: "", query: "-sponsored" };
-    case "pattern":
-      return {
-        ...common,
-        kind,
-        field: "title",
-        name: "",
-        wanted: false,
-        case_matters: false,
-        pattern: "^ad:",
-      };
-    case "values":
-      return {
-        ...common,
-        kind,
-        field: "author",
-        name: "",
-        wanted: false,
-        values: ["nobody"],
-        unknown: "passes",
-      };
-    case "number":
-      return { ...common, kind, field: "words", name: "", at_least: 50, at_most: null, unknown: "fails" };
-    case "age":
-      return { ...common, kind, within_hours: 24 * 30 };
-    case "presence":
-      return { ...common, kind, trait: "picture", name: "", wanted: true };
-    case "group":
-      return { ...common, kind, mode: "any", rules: [newSiftRule("terms", []), newSiftRule("number", [])] };
-  }
+  const common = { id: newId(kind, rules), title: "", on: true, failing: "refuse", kind };
+  return { ...common, ...structuredClone(siftKind(kind)?.start) } as SiftRule;
 }
 
 export function newId(base: string, entries: readonly { id: string }[]): string {

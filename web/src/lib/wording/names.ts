@@ -1,5 +1,6 @@
 import type { PostState } from "@/api/posts";
 import type { Stage, Verdict } from "@/api/proofs";
+import { DESCRIBED_REASONS } from "./described";
 
 export const STAGE_NAMES: Record<Stage, string> = {
   gather: "Gather",
@@ -33,6 +34,7 @@ export const STATE_WORDS: Record<PostState, string> = {
 };
 
 const REASONS: Record<string, string> = {
+  ...DESCRIBED_REASONS,
   "gather.too_far_back": "too far back",
   "gather.other_source": "other source",
   "terms.no_term": "no term",
@@ -48,10 +50,7 @@ const REASONS: Record<string, string> = {
   "values.one_of": "unwanted value",
   "values.other": "other value",
   "values.unknown": "not stated",
-  "presence.there": "unwanted part",
-  "presence.lacking": "missing part",
   "group.fails": "group",
-  "age.old": "too old",
   "match.identity": "same identity",
   "match.link": "same link",
   "match.title": "same title",

@@ -1,6 +1,7 @@
 import type { Note } from "@/api/proofs";
-import { hours, plural } from "../format";
+import { plural } from "../format";
 import { type Data, hits, list, number, text, type Wordings } from "./data";
+import { DESCRIBED } from "./described";
 
 const AMOUNTS: Record<string, string> = {
   words: "words",
@@ -30,20 +31,11 @@ function amount(data: Data): string {
     : `${value} ${name}`;
 }
 
-function traitName(data: Data): string {
-  return text(data, "trait") === "custom" ? text(data, "name") : text(data, "trait");
-}
-
 function groupWords(data: Data): string {
   const parts: unknown = data.parts;
   const all = Array.isArray(parts) ? (parts as { rule: string; passed: boolean }[]) : [];
   const said = all.map((part) => `${part.rule} ${part.passed ? "holds" : "does not"}`);
   return `${text(data, "mode")} of: ${said.join(", ")}`;
-}
-
-function age(data: Data): string {
-  const value = number(data, "hours");
-  return value < 48 ? `${plural(value, "hour")} old` : `${Math.floor(value / 24)} days old`;
 }
 
 const PAGES: Record<string, string> = {
@@ -65,6 +57,7 @@ function pageWords(page: string): string {
 
 /** Gather and Sift. */
 export const SIFT: Wordings = {
+  ...DESCRIBED,
   gathered: ({ data }) => ({
     strong: "",
     rest: `${data.body === "full" ? "full text" : "summary"} of ${plural(number(data, "words"), "word")}, ${plural(number(data, "pictures"), "picture")}${pageWords(text(data, "page"))}`,
@@ -102,10 +95,6 @@ export const SIFT: Wordings = {
     strong: `no ${text(data, "field")}`,
     rest: "the source does not state it",
   }),
-  "presence.there": ({ data }) => ({ strong: `has ${traitName(data)}`, rest: "" }),
-  "presence.lacking": ({ data }) => ({ strong: `no ${traitName(data)}`, rest: "" }),
   "group.holds": ({ data }) => ({ strong: "", rest: groupWords(data) }),
   "group.fails": ({ data }) => ({ strong: "group", rest: groupWords(data) }),
-  "age.old": ({ data }) => ({ strong: age(data), rest: `limit ${hours(number(data, "within_hours"))}` }),
-  "age.within": ({ data }) => ({ strong: "", rest: age(data) }),
 };

@@ -42,7 +42,7 @@ describe("notes of a trace in words", () => {
     ["number.within", { field: "custom", name: "aperture", number: 150 }, "aperture 150"],
     ["number.unknown", { field: "rating" }, "no rating: the source does not state it"],
     ["values.one_of", { field: "author", values: ["Ida", "Tobin"] }, "author: is Ida, Tobin"],
-    ["presence.lacking", { trait: "custom", name: "mount" }, "no mount"],
+    ["presence.lacking", { trait: "custom", name: "mount" }, "lacks mount"],
     [
       "group.fails",
       {

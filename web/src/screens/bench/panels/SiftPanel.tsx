@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { blogQuery, type WordListRow } from "@/api/blogs";
 import { hasMoved, newSiftRule } from "@/lib/rules";
+import { SIFT_KINDS } from "@/lib/sift-kinds";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
-import { SIFT_KINDS } from "../rules/sift/kinds";
 import type { BenchState } from "../useBench";
 import { SiftRuleCard } from "./SiftRuleCard";
 

@@ -2,10 +2,10 @@ import { Trash2 } from "lucide-react";
 import type { WordListRow } from "@/api/blogs";
 import type { SiftRule } from "@/api/campaigns";
 import { newSiftRule, withEntry } from "@/lib/rules";
+import { SIFT_KINDS } from "@/lib/sift-kinds";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { WordSelect } from "@/ui/WordSelect";
-import { SIFT_KINDS } from "./kinds";
 import { SiftSentence } from "./SiftSentence";
 
 type GroupRule = Extract<SiftRule, { kind: "group" }>;

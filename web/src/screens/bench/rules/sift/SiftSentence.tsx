@@ -1,10 +1,10 @@
 import type { WordListRow } from "@/api/blogs";
 import type { SiftRule } from "@/api/campaigns";
-import { AgeSentence } from "./AgeSentence";
+import { siftKind } from "@/lib/sift-kinds";
+import { DescribedSentence } from "./DescribedSentence";
 import { GroupSentence } from "./GroupSentence";
 import { NumberSentence } from "./NumberSentence";
 import { PatternSentence } from "./PatternSentence";
-import { PresenceSentence } from "./PresenceSentence";
 import { QuerySentence } from "./QuerySentence";
 import { TermsSentence } from "./TermsSentence";
 import { ValuesSentence } from "./ValuesSentence";
@@ -45,11 +45,11 @@ export function SiftSentence({ rule, saved, lists, faultOf, path, onChange }: Si
       );
     case "number":
       return <NumberSentence rule={rule} onChange={onChange} />;
-    case "age":
-      return <AgeSentence rule={rule} onChange={onChange} />;
-    case "presence":
-      return <PresenceSentence rule={rule} onChange={onChange} />;
     case "group":
       return <GroupSentence rule={rule} lists={lists} faultOf={faultOf} path={path} onChange={onChange} />;
+    default: {
+      const info = siftKind(rule.kind);
+      return info ? <DescribedSentence rule={rule} info={info} onChange={onChange} /> : null;
+    }
   }
 }

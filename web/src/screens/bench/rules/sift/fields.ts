@@ -2,7 +2,6 @@ import type { Schemas } from "@/api/client";
 
 type Text = Schemas["TextField"];
 type Amount = Schemas["Amount"];
-type Trait = Schemas["Trait"];
 
 function options<T extends string>(names: Record<T, string>): readonly { value: T; label: string }[] {
   return (Object.keys(names) as T[]).map((value) => ({ value, label: names[value] }));
@@ -33,26 +32,8 @@ const AMOUNT_NAMES: Record<Amount, string> = {
   price: "Price",
   custom: "Field of its own",
 };
-const TRAIT_NAMES: Record<Trait, string> = {
-  picture: "a picture",
-  film: "a film",
-  sound: "sound",
-  text: "full text",
-  summary: "a summary",
-  author: "an author",
-  categories: "categories",
-  link: "a link",
-  date: "a date",
-  language: "a language",
-  licence: "a licence",
-  rating: "a rating",
-  price: "a price",
-  custom: "a field of its own",
-};
-
 export const TEXTS = options(TEXT_NAMES);
 export const AMOUNTS = options(AMOUNT_NAMES);
-export const TRAITS = options(TRAIT_NAMES);
 export const VALUE_FIELDS = TEXTS.filter(
   ({ value }) => !["title_or_text", "text", "summary"].includes(value),
 );

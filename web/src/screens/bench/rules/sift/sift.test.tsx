@@ -3,7 +3,8 @@ import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { WordListRow } from "@/api/blogs";
 import type { SiftRule } from "@/api/campaigns";
-import { newSiftRule, type SiftKind } from "@/lib/rules";
+import { newSiftRule } from "@/lib/rules";
+import type { SiftKind } from "@/lib/sift-kinds";
 import { Held, pick, shown } from "@/testing/render";
 import { SiftSentence } from "./SiftSentence";
 
@@ -169,5 +170,29 @@ describe("a group", () => {
     const inner = rule("query");
     sentence(rule("group", { rules: [inner] }), { "sift.rules.0.rules.0.query": "not closed" });
     expect(screen.getByRole("alert").textContent).toContain("not closed");
+  });
+});
+
+describe("a kind that core describes", () => {
+  it("is drawn from its sentence, with a control for each place", async () => {
+    const { user, last, container } = sentence(rule("capitals"));
+    expect(container.textContent).toBe("Capitals are at most  percent of the title's letters");
+    const most = screen.getByLabelText("At most");
+    await user.clear(most);
+    await user.type(most, "101");
+    expect(most.getAttribute("aria-invalid")).toBe("true");
+    await user.clear(most);
+    await user.type(most, "35");
+    expect(last()).toMatchObject({ kind: "capitals", at_most: 35 });
+  });
+
+  it("takes yes and no as words, and asks for a name only where one is needed", async () => {
+    const { user, last } = sentence(rule("presence"));
+    expect(screen.queryByLabelText("Name of the field")).toBeNull();
+    await pick(user, "Wanted", "lacks");
+    expect(last()).toMatchObject({ wanted: false, trait: "picture" });
+    await pick(user, "What", "a field of its own");
+    await user.type(screen.getByLabelText("Name of the field"), "mount");
+    expect(last()).toMatchObject({ wanted: false, trait: "custom", name: "mount" });
   });
 });

@@ -7,9 +7,10 @@ from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, Finding, SiftContext, SiftRuleBase
+from glyptarch_core.sift.description import Hours, SiftKind, Words
 from glyptarch_core.trace import Json
 
-__all__ = ["AgeRule", "compile_age"]
+__all__ = ["KIND", "AgeRule"]
 
 _HOUR = timedelta(hours=1)
 
@@ -41,3 +42,20 @@ def compile_age(rule: AgeRule, _context: SiftContext) -> Check:
         return Finding(passed=passed, code="age.within" if passed else "age.old", data=data)
 
     return check
+
+
+KIND = SiftKind(
+    rule=AgeRule,
+    compile=compile_age,
+    order=40,
+    label="Age",
+    hint="published within so many hours or days",
+    manual="published within so many hours before the run",
+    start={"within_hours": 720},
+    sentence="*Published* within {within_hours} before the run",
+    places={"within_hours": Hours(label="How long", most=24 * 3650)},
+    findings={
+        "age.old": Words(strong="{hours:age} old", rest="limit {within_hours:hours}", reason="too old"),
+        "age.within": Words(rest="{hours:age} old"),
+    },
+)

@@ -8,12 +8,13 @@ from pydantic import AfterValidator, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase
+from glyptarch_core.sift.description import SiftKind
 from glyptarch_core.sift.fields import TextField, passages
 from glyptarch_core.sift.hits import shown
 from glyptarch_core.text import Hit
 from glyptarch_core.trace import Json
 
-__all__ = ["PatternRule", "compile_pattern"]
+__all__ = ["KIND", "PatternRule"]
 
 
 def _options(*, case: bool) -> re2.Options:
@@ -59,3 +60,14 @@ def compile_pattern(rule: PatternRule, _context: SiftContext) -> Check:
         return Finding(passed=bool(hits) is rule.wanted, code=code, data={"hits": hits, "pattern": rule.pattern})
 
     return check
+
+
+KIND = SiftKind(
+    rule=PatternRule,
+    compile=compile_pattern,
+    order=70,
+    label="Pattern",
+    hint="a regular expression",
+    manual="a regular expression in RE2 syntax. Its time is linear, so it cannot hang",
+    start={"field": "title", "name": "", "wanted": False, "case_matters": False, "pattern": "^ad:"},
+)

@@ -7,10 +7,11 @@ from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase, Unknown
+from glyptarch_core.sift.description import SiftKind
 from glyptarch_core.sift.fields import Amount, amount
 from glyptarch_core.trace import Json
 
-__all__ = ["NumberRule", "compile_number"]
+__all__ = ["KIND", "NumberRule"]
 
 
 class NumberRule(SiftRuleBase):
@@ -56,3 +57,17 @@ def compile_number(rule: NumberRule, _context: SiftContext) -> Check:
         return Finding(passed=True, code="number.within", data=data)
 
     return check
+
+
+KIND = SiftKind(
+    rule=NumberRule,
+    compile=compile_number,
+    order=30,
+    label="Number",
+    hint="words, pictures, price, rating …",
+    manual=(
+        "words, words in the title, pictures, rating, views, length, price or a field of the source: at "
+        "least, at most or between"
+    ),
+    start={"field": "words", "name": "", "at_least": 50, "at_most": None, "unknown": "fails"},
+)

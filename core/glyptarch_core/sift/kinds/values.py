@@ -10,11 +10,12 @@ from pydantic import Field, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase, Unknown
+from glyptarch_core.sift.description import SiftKind
 from glyptarch_core.sift.fields import TextField, values
 from glyptarch_core.text import fold
 from glyptarch_core.trace import Json
 
-__all__ = ["ValuesRule", "compile_values"]
+__all__ = ["KIND", "ValuesRule"]
 
 _Value = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
 
@@ -53,3 +54,14 @@ def compile_values(rule: ValuesRule, _context: SiftContext) -> Check:
         return Finding(passed=equal is rule.wanted, code="values.one_of" if equal else "values.other", data=data)
 
     return check
+
+
+KIND = SiftKind(
+    rule=ValuesRule,
+    compile=compile_values,
+    order=50,
+    label="Value",
+    hint="author, category, language … is one of",
+    manual="author, source, category, hashtag, host, language, licence … is, or is not, one of some values",
+    start={"field": "author", "name": "", "wanted": False, "values": ["nobody"], "unknown": "passes"},
+)

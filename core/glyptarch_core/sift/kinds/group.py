@@ -8,12 +8,15 @@ from pydantic import Field, model_validator
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, Finding, SiftContext, SiftRuleBase
+from glyptarch_core.sift.description import SiftKind
+from glyptarch_core.sift.kinds.numbers import KIND as _NUMBER
+from glyptarch_core.sift.kinds.terms import KIND as _TERMS
 from glyptarch_core.trace import Json
 
 if TYPE_CHECKING:
     from glyptarch_core.sift.registry import SiftRule
 
-__all__ = ["GroupMode", "GroupRule", "compile_group"]
+__all__ = ["KIND", "GroupMode", "GroupRule"]
 
 _DEEPEST = 4
 
@@ -83,3 +86,20 @@ def compile_group(rule: GroupRule, context: SiftContext) -> Check:
 
 def _hits(value: Json) -> list[Json]:
     return list(value) if isinstance(value, list) else []
+
+
+KIND = SiftKind(
+    rule=GroupRule,
+    compile=compile_group,
+    order=80,
+    label="Group",
+    hint="all, any or none of several rules",
+    manual="all, any or none of several rules, four levels deep at most",
+    start={
+        "mode": "any",
+        "rules": [
+            {"id": "terms", "title": "", "on": True, "failing": "refuse", "kind": "terms", **_TERMS.start},
+            {"id": "number", "title": "", "on": True, "failing": "refuse", "kind": "number", **_NUMBER.start},
+        ],
+    },
+)

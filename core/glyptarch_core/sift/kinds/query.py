@@ -21,12 +21,13 @@ from pydantic import AfterValidator, StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.sift.base import Check, CustomName, Finding, SiftContext, SiftRuleBase
+from glyptarch_core.sift.description import SiftKind
 from glyptarch_core.sift.fields import TextField, passages, values
 from glyptarch_core.sift.hits import SHOWN, shown
 from glyptarch_core.text import Passage, Term, fold, hashtags
 from glyptarch_core.trace import Json
 
-__all__ = ["Query", "QueryRule", "compile_query", "parse_query"]
+__all__ = ["KIND", "Query", "QueryRule", "parse_query"]
 
 _QUOTES = '"“”„‟«»＂'
 _TOKEN = re.compile(
@@ -243,3 +244,17 @@ def compile_query(rule: QueryRule, _context: SiftContext) -> Check:
         return Finding(passed=passed, code="query.holds" if passed else "query.fails", data=data)
 
     return check
+
+
+KIND = SiftKind(
+    rule=QueryRule,
+    compile=compile_query,
+    order=20,
+    label="Search",
+    hint="words with AND, OR, NOT and quotes",
+    manual=(
+        'a search: `"quoted phrase"`, `OR`, `-without`, `#tag`, `word*`, brackets. Adjacent words must '
+        "all occur. An error names its character"
+    ),
+    start={"field": "title_or_text", "name": "", "query": "-sponsored"},
+)

@@ -10,13 +10,14 @@ from pydantic import Field, model_validator
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import LibraryKey
 from glyptarch_core.sift.base import Check, CustomName, Finding, Prefilter, Prefiltered, SiftContext, SiftRuleBase
+from glyptarch_core.sift.description import SiftKind
 from glyptarch_core.sift.fields import TextField, passages
 from glyptarch_core.sift.hits import SHOWN, shown
 from glyptarch_core.term_text import LooksForTerms, TermText, all_terms
 from glyptarch_core.text import STEMMED, Passage, Term
 from glyptarch_core.trace import Json
 
-__all__ = ["TermsMode", "TermsRule", "compile_terms"]
+__all__ = ["KIND", "TermsMode", "TermsRule"]
 
 
 class TermsMode(StrEnum):
@@ -95,3 +96,18 @@ def compile_terms(rule: TermsRule, context: SiftContext) -> Check:
         ),
     )
     return Prefiltered(check, prefilter)
+
+
+KIND = SiftKind(
+    rule=TermsRule,
+    compile=compile_terms,
+    order=10,
+    label="Words and phrases",
+    hint="has any, all or none of them",
+    manual=(
+        "any, all or none of some words and phrases. Whole words, ignoring case and accents, in any "
+        "script; `comet*` is the beginning of a word. Word lists of the blog can add terms. With `stem` "
+        "every form of a word counts (Snowball)"
+    ),
+    start={"field": "title_or_text", "name": "", "mode": "none", "terms": ["sponsored"], "lists": [], "stem": ""},
+)
