@@ -171,6 +171,7 @@ class ApiCase(TestCase):
             ("PUT", one, {"version": 2, "title": "By hand"}, Role.EDITOR),
             ("GET", f"{one}/history", None, Role.VIEWER),
             ("GET", f"{one}/alike", None, Role.VIEWER),
+            ("GET", f"{one}/same-event", None, Role.VIEWER),
             ("GET", f"{one}/correction", None, Role.VIEWER),
             ("POST", f"{one}/correction", {"take": False}, Role.EDITOR),
             ("GET", f"{one}/versions/1", None, Role.VIEWER),

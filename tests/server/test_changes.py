@@ -515,6 +515,25 @@ class Lists(ChangeCase):
         self.assertIn("word1 word2 word3", found["passages"][0])
         self.assertEqual(self.call("get", f"/posts/{self.posts[0].pk}/alike").json()[0:0], [])
 
+    def test_what_may_tell_the_same_event_is_told_with_the_words_in_both(self) -> None:
+        fire = "The old paper mill in Harlow Bridge burned on Monday. Elen Brandt, the mayor, wants the ruins gone by winter. It stood empty since 2011, and 84 people fought the flames."
+        told = "Two halls of a disused mill are gone. Mayor Brandt said that what remains in Harlow Bridge would be pulled down before the winter. Nobody among 84 firefighters was hurt; nobody has worked there since 2011."
+        other = make_source(self.blog, "other")
+        stories = [
+            story(70, title="Fire at the river", body=f"<p>{fire}</p>"),
+            story(71, title="What is left", body=f"<p>{told}</p>"),
+        ]
+        capture(other, stories, now=NOW)
+        run(make_campaign(self.blog, "Other", sources=("other",)))
+        one = Post.objects.get(title="Fire at the river")
+        with self.assertNumQueries(13):
+            (found,) = self.call("get", f"/posts/{one.pk}/same-event").json()
+        self.assertEqual((found["title"], found["state"]), ("What is left", "published"))
+        self.assertIn("Brandt", found["words"])
+        # A copy is Match's, and a post of another week another event.
+        Post.objects.filter(title="What is left").update(date=one.date - timedelta(days=5))
+        self.assertEqual(self.call("get", f"/posts/{one.pk}/same-event").json(), [])
+
     def test_why_posts_are_held_is_counted_and_narrows(self) -> None:
         fill(self.source, [30, 31])
         rules = {"gather": {"sources": ["club"]}, "release": {"mode": "hold"}}

@@ -2,6 +2,7 @@
 
 from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.match.compare import Numbered
+from glyptarch_core.match.events import SameEvent, same_events
 from glyptarch_core.match.near import NearText, NearTitle, near_keys
 from glyptarch_core.match.products import product_number
 from glyptarch_core.match.registry import MatchRule
@@ -20,6 +21,7 @@ __all__ = [
     "OnMatch",
     "Prefer",
     "Recalled",
+    "SameEvent",
     "SameIdentity",
     "SameKeyword",
     "SameLink",
@@ -32,4 +34,5 @@ __all__ = [
     "near_keys",
     "product_number",
     "recall",
+    "same_events",
 ]

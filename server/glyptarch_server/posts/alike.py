@@ -1,19 +1,23 @@
-"""Posts similar to a post."""
+"""Posts similar to a post, and those about the same event."""
 
 from dataclasses import dataclass
+from datetime import timedelta
 
-from glyptarch_core.match import near_keys
+from glyptarch_core.match import near_keys, same_events
 from glyptarch_core.ports import Near, PostRef, Reach, Scope
 from glyptarch_core.text import Passage, likeness, shared_passages
 
 from glyptarch_server.items.queries import as_captured
+from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.memory import PostMemory
 from glyptarch_server.posts.models import Post
 
-__all__ = ["Alike", "alike_to"]
+__all__ = ["Alike", "Event", "about_the_same_event", "alike_to"]
 
 _LEAST = 0.15
 _MOST = 4
+_DAYS_APART = timedelta(days=4)
+_MOST_READ = 200
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,4 +62,48 @@ def alike_to(post: Post) -> list[Alike]:
             passages=tuple(shared_passages(own, Passage(by_number[number][1].text))),
         )
         for number in best
+    ]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Event:
+    """Another post that may be about the same event, and the rare words in both."""
+
+    post: Post
+    likeness: float
+    words: tuple[str, ...]
+
+
+def about_the_same_event(post: Post) -> list[Event]:
+    """Return posts of the blog that may tell the same event in other words, most similar first.
+
+    They were published within four days of it. Those that share its text are left out: Match and :func:`alike_to` have
+    them. What is rare is judged by the 200 posts before them.
+    """
+    if post.item is None:
+        return []
+    texts = (
+        Post.objects.filter(blog=post.blog_id, item__isnull=False, date__lte=post.date + _DAYS_APART)
+        .exclude(pk=post.pk)
+        .exclude(state=PostState.BINNED)
+        .order_by("-date", "-pk")
+        .values_list("pk", "date", "item__title", "item__text", "item__summary_text")[:_MOST_READ]
+    )
+    alike = {similar.post.pk for similar in alike_to(post)}
+    near: dict[int, str] = {}
+    around: list[str] = []
+    for number, date, title, text, summary in texts:
+        told = f"{title}\n{text or summary}"
+        if post.date - date <= _DAYS_APART and number not in alike:
+            near[number] = told
+        else:
+            around.append(told)
+    item = post.item
+    events = same_events(f"{item.title}\n{item.text or item.summary_text}", list(near.values()), around)[:_MOST]
+    numbers = [list(near)[event.number] for event in events]
+    rows = Post.objects.filter(pk__in=numbers).select_related("source").defer("found_by", "body").in_bulk()
+    return [
+        Event(post=rows[number], likeness=event.likeness, words=event.words)
+        for number, event in zip(numbers, events, strict=True)
+        if number in rows
     ]

@@ -12,7 +12,7 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.paging import PAGE, Limit, Offset
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.posts import actions, desk_list, editing, queries
-from glyptarch_server.posts.alike import alike_to
+from glyptarch_server.posts.alike import about_the_same_event, alike_to
 from glyptarch_server.posts.answers import filter_of, posts_out
 from glyptarch_server.posts.changing import values_of
 from glyptarch_server.posts.filters import Sort
@@ -28,6 +28,7 @@ from glyptarch_server.posts.schemas import (
     PostPageOut,
     ReasonOut,
     RestoreIn,
+    SameEventOut,
     SuggestedOut,
     ValuesIn,
     ValuesOut,
@@ -121,6 +122,24 @@ def get_alike(request: HttpRequest, blog: str, post_id: int) -> list[AlikeOut]:
             passages=list(similar.passages),
         )
         for similar in alike_to(post)
+    ]
+
+
+@router.get("/blogs/{blog}/posts/{int:post_id}/same-event", response=list[SameEventOut], operation_id="getSameEvent")
+def get_same_event(request: HttpRequest, blog: str, post_id: int) -> list[SameEventOut]:
+    """Return posts that may tell the same event in other words, with the rare words in both."""
+    post = queries.post_of(blog_for(request.user, blog), post_id)
+    return [
+        SameEventOut(
+            id=event.post.pk,
+            title=event.post.title,
+            state=PostState(event.post.state),
+            source=event.post.source.title if event.post.source else "",
+            date=event.post.date,
+            likeness=round(event.likeness, 3),
+            words=list(event.words),
+        )
+        for event in about_the_same_event(post)
     ]
 
 

@@ -231,6 +231,18 @@ class AlikeOut(Out):
     passages: list[str]
 
 
+class SameEventOut(Out):
+    """A post that may tell the same event in other words: how similar it is (0 to 1), and the rare words in both."""
+
+    id: int
+    title: str
+    state: PostState
+    source: str
+    date: datetime
+    likeness: float
+    words: list[str]
+
+
 class ReasonOut(Out):
     """Why posts are held, and how many."""
 

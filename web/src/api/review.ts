@@ -13,6 +13,19 @@ export const alikeQuery = (blog: string, id: number) =>
       ),
   });
 
+export type SameEvent = Schemas["SameEventOut"];
+
+export const sameEventQuery = (blog: string, id: number) =>
+  queryOptions({
+    queryKey: keys.post(blog, id, "same-event"),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/posts/{post_id}/same-event", {
+          params: { path: { blog, post_id: id } },
+        }),
+      ),
+  });
+
 export const heldReasonsQuery = (blog: string) =>
   queryOptions({
     queryKey: keys.posts(blog, "held-reasons"),

@@ -2212,6 +2212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/posts/{post_id}/same-event": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Same Event
+         * @description Return posts that may tell the same event in other words, with the rare words in both.
+         */
+        get: operations["getSameEvent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/posts/{post_id}/state": {
         parameters: {
             query?: never;
@@ -9508,6 +9528,28 @@ export interface components {
          */
         RunState: "waiting" | "gathering" | "deciding" | "done" | "stopped" | "failed";
         /**
+         * SameEventOut
+         * @description A post that may tell the same event in other words: how similar it is (0 to 1), and the rare words in both.
+         */
+        SameEventOut: {
+            /**
+             * Date
+             * Format: date-time
+             */
+            date: string;
+            /** Id */
+            id: number;
+            /** Likeness */
+            likeness: number;
+            /** Source */
+            source: string;
+            state: components["schemas"]["PostState"];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string[];
+        };
+        /**
          * SameIdentity
          * @description The same entry again: guid (RSS), id (Atom, JSON Feed).
          */
@@ -16124,6 +16166,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getSameEvent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SameEventOut"][];
                 };
             };
             /** @description It cannot be done */

@@ -8,6 +8,7 @@ import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
 import { AlikePosts } from "./AlikePosts";
+import { SameEvent } from "./SameEvent";
 import { TakenOut } from "./TakenOut";
 import type { ReviewState } from "./useReview";
 import type { ReviewDoes } from "./useReviewKeys";
@@ -51,6 +52,7 @@ export function WhyHeld({ blog, review, post, reviewer, does }: WhyHeldProps) {
         {decision.isPending && <Loading what="the trace" />}
         {decision.data && <Trace blog={blog} decision={decision.data} />}
         <AlikePosts blog={blog} id={post.id} />
+        <SameEvent blog={blog} id={post.id} />
         {decision.data && <TakenOut blog={blog} id={post.id} decision={decision.data} />}
       </Scroll>
       {reviewer && (

@@ -33,6 +33,7 @@ const POST = {
 const MOVE = "POST /api/blogs/{blog}/posts/{post_id}/state";
 const MANY = "POST /api/blogs/{blog}/post-changes";
 const ALIKE = "GET /api/blogs/{blog}/posts/{post_id}/alike";
+const SAME_EVENT = "GET /api/blogs/{blog}/posts/{post_id}/same-event";
 const CHANGE = {
   id: 5,
   action: "moved",
@@ -66,6 +67,7 @@ function show(answers: Record<string, unknown> = {}) {
     "GET /api/blogs/{blog}/held-reasons": [{ code: "hold.no_picture", posts: 2 }],
     "GET /api/blogs/{blog}/posts/{post_id}/values": { version: 1, body: "<p>Seen by nine.</p>" },
     [ALIKE]: [],
+    [SAME_EVENT]: [],
     [MANY]: (call: Call) => {
       const { ids } = call.body as { ids: number[] };
       held = held.filter(({ id }) => !ids.includes(id));
@@ -205,6 +207,26 @@ describe("what else the review desk knows", () => {
     expect(like.getByText("seen by nine cameras").tagName).toBe("MARK");
     const out = within(await screen.findByRole("region", { name: "Taken out" }));
     expect(out.getByText("Read more at our site.").tagName).toBe("DEL");
+  });
+
+  it("names posts that may tell the same event, and the words in both", async () => {
+    show({
+      [SAME_EVENT]: [
+        {
+          id: 8,
+          title: "Mill on fire",
+          state: "published",
+          source: "Wire",
+          date: "2026-11-24T12:00:00Z",
+          likeness: 0.29,
+          words: ["Brandt", "2011"],
+        },
+      ],
+    });
+    await shownPost(1);
+    const events = within(await screen.findByRole("region", { name: "Perhaps the same event" }));
+    expect(events.getByRole("link", { name: "Mill on fire" }).getAttribute("href")).toBe("/desk/b/posts/8");
+    expect(events.getByText(/both have/).textContent).toBe("In other words; both have Brandt, 2011.");
   });
 
   it("is narrowed by reason and age", async () => {

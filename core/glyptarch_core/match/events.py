@@ -1,0 +1,92 @@
+"""Texts of other words about one event: the same names, numbers and things.
+
+Texts are vectors of their words weighed by rarity (tf-idf; Spärck Jones 1972), compared by the cosine, as for the
+detection of topics in news (Allan, Papka and Lavrenko 1998). Words are cut to five letters, which joins their forms in
+most languages (Can et al. 2008); in scripts without spaces they come from a dictionary.
+
+Nothing is decided by it: a person is told which post may be about the same event, and by which words.
+"""
+
+import math
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from glyptarch_core.text import fold
+from glyptarch_core.text.words import has_unspaced, spans_of
+
+__all__ = ["SameEvent", "same_events"]
+
+_LEAST = 0.18
+_LEAST_SHARED = 3
+_MOST_REASONS = 6
+_STEM = 5
+_SHORTEST = 4
+_SHORTEST_UNSPACED = 2
+_SHORTEST_NUMBER = 2
+_LOOKED_AT = 6_000
+
+
+@dataclass(frozen=True, slots=True)
+class SameEvent:
+    """Another text that may be about the same event: its number, likeness (0 to 1) and the rarest shared words."""
+
+    number: int
+    likeness: float
+    words: tuple[str, ...]
+
+
+def same_events(text: str, others: Sequence[str], around: Sequence[str] = ()) -> list[SameEvent]:
+    """Return those of other texts that may be about the same event as a text, most similar first.
+
+    What is rare is judged by all of them, and by texts ``around`` them.
+    """
+    shown: dict[str, str] = {}
+    mine = _words_of(text, shown)
+    counted = [_words_of(other) for other in others]
+    documents = Counter(word for words in (mine, *counted, *map(_words_of, around)) for word in words)
+    number = 1 + len(others) + len(around)
+    rarity = {word: math.log((number + 1) / times) for word, times in documents.items()}
+    own = _weighed(mine, rarity)
+    length = math.hypot(*own.values())
+    found = []
+    for place, words in enumerate(counted):
+        shared = own.keys() & words.keys()
+        if len(shared) < _LEAST_SHARED:
+            continue
+        weights = _weighed(words, rarity)
+        product = math.fsum(own[word] * weights[word] for word in shared)
+        likeness = product / (length * math.hypot(*weights.values()) or 1)
+        if likeness >= _LEAST:
+            # Of equally rare words, names say most.
+            order = sorted((-round(own[word] * weights[word]), not shown[word][0].isupper(), word) for word in shared)
+            found.append(SameEvent(place, likeness, tuple(shown[word] for *_, word in order[:_MOST_REASONS])))
+    return sorted(found, key=lambda event: -event.likeness)
+
+
+def _weighed(words: Counter[str], rarity: dict[str, float]) -> dict[str, float]:
+    return {word: (1 + math.log(times)) * rarity[word] for word, times in words.items()}
+
+
+def _words_of(text: str, shown: dict[str, str] | None = None) -> Counter[str]:
+    """Count the words that may name something. ``shown`` gets each as it is written."""
+    words: Counter[str] = Counter()
+    text = text[:_LOOKED_AT]
+    for start, end in spans_of(text):
+        written = text[start:end]
+        word = _key(written)
+        if word:
+            words[word] += 1
+            if shown is not None:
+                shown.setdefault(word, written)
+    return words
+
+
+def _key(written: str) -> str:
+    folded = fold(written.lower())
+    if has_unspaced(written):
+        return folded if len(written) >= _SHORTEST_UNSPACED else ""
+    if folded.isdecimal():
+        # The zeros of “40 000” say nothing by themselves.
+        return folded if len(folded) >= _SHORTEST_NUMBER and folded.strip("0") else ""
+    return folded[:_STEM] if len(folded) >= _SHORTEST else ""
