@@ -27,7 +27,10 @@ _SHOWN_ATTRIBUTES = ("alt", "title")
 
 
 class SourceWords:
-    """The words of an item that may still be shown, where what is shown is compared with the item."""
+    """The words of an item that may still be shown.
+
+    What is shown is compared with the item.
+    """
 
     def __init__(self, words: int, item: Item, features: Features) -> None:
         self._left = words
@@ -81,7 +84,10 @@ class SourceWords:
 
 
 class TemplateWords(SourceWords):
-    """The words of an item that may still go into templates, where every word is the item's, also a changed one."""
+    """The words of an item that may still go into templates.
+
+    There every word is the item's, also a changed one.
+    """
 
     def __init__(self, rights: Rights, item: Item, features: Features) -> None:
         self._most = rights.words if rights.right is Right.EXCERPT else 0

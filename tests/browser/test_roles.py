@@ -120,7 +120,10 @@ class Roles(LiveCase):
     def follows_links(
         self, page: Page, traffic: Traffic, address: str, refused: list[str], troubles: list[str]
     ) -> list[str]:
-        """Follow each kind of link of a screen that no other screen had. Return what went wrong, with where it led."""
+        """Follow each kind of link of a screen that no other screen had.
+
+        Return what went wrong, with where it led.
+        """
         self.settles(page, traffic, address)
         wrong = []
         for link in page.eval_on_selector_all(_LINKS, "all => all.map(link => link.getAttribute('href'))"):

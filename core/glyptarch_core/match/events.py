@@ -29,7 +29,10 @@ _LOOKED_AT = 6_000
 
 @dataclass(frozen=True, slots=True)
 class SameEvent:
-    """Another text that may be about the same event: its number, likeness (0 to 1) and the rarest shared words."""
+    """Another text that may be about the same event.
+
+    Its number, its likeness from 0 to 1, and the rarest words in both.
+    """
 
     number: int
     likeness: float
@@ -37,9 +40,9 @@ class SameEvent:
 
 
 def same_events(text: str, others: Sequence[str], around: Sequence[str] = ()) -> list[SameEvent]:
-    """Return those of other texts that may be about the same event as a text, most similar first.
+    """Return those of other texts that may be about the same event as a text.
 
-    What is rare is judged by all of them, and by texts ``around`` them.
+    The most similar comes first. What is rare is judged by all of them, and by texts ``around`` them.
     """
     shown: dict[str, str] = {}
     mine = _words_of(text, shown)

@@ -1,7 +1,7 @@
-"""What the desk needs to know to draw a kind of rule: its names, its sentence and the words of its findings.
+"""What the desk needs to know to draw a kind of rule.
 
-The desk gets it with the API's schema (``manage.py export_schema``). So a kind whose places are choices, numbers, spans
-of time and texts needs no component of its own.
+Names, a sentence and the words of findings. The desk gets them with the API's schema (``manage.py export_schema``).
+So a kind whose places are choices, numbers, spans of time and texts needs no component of its own.
 """
 
 from collections.abc import Callable, Mapping
@@ -16,7 +16,10 @@ __all__ = ["Choice", "Hours", "Number", "Place", "SiftKind", "Text", "Words"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Choice:
-    """One of some values, each with the words that stand in the sentence. A yes or no has ``true`` and ``false``."""
+    """One of some values, each with the words that stand in the sentence.
+
+    A yes or no has ``true`` and ``false``.
+    """
 
     label: str
     options: Mapping[str, str]

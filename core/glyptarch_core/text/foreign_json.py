@@ -43,9 +43,9 @@ def load_json(text: str | bytes) -> Any:  # noqa: ANN401 - any JSON value
 
 
 def value_at(value: Any, path: str) -> Any:  # noqa: ANN401 - any JSON value
-    """Return the value at a dotted path of names and places in lists, such as ``author.links.0``.
+    """Return the value at a dotted path of names and places in lists.
 
-    None where there is none. The value itself for an empty path.
+    An example is ``author.links.0``. None where there is none. The value itself for an empty path.
     """
     for part in path.split(".") if path else ():
         if isinstance(value, dict):

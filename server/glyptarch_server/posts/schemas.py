@@ -232,7 +232,10 @@ class AlikeOut(Out):
 
 
 class SameEventOut(Out):
-    """A post that may tell the same event in other words: how similar it is (0 to 1), and the rare words in both."""
+    """A post that may tell the same event in other words.
+
+    How similar it is (0 to 1), and the rare words in both.
+    """
 
     id: int
     title: str

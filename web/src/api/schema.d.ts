@@ -9529,7 +9529,9 @@ export interface components {
         RunState: "waiting" | "gathering" | "deciding" | "done" | "stopped" | "failed";
         /**
          * SameEventOut
-         * @description A post that may tell the same event in other words: how similar it is (0 to 1), and the rare words in both.
+         * @description A post that may tell the same event in other words.
+         *
+         *     How similar it is (0 to 1), and the rare words in both.
          */
         SameEventOut: {
             /**

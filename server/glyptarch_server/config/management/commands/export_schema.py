@@ -1,4 +1,7 @@
-"""``manage.py export_schema``: write the API schema and what the desk draws rules from, or check the written ones."""
+"""``manage.py export_schema``: write the API schema and what the desk draws rules from.
+
+``--check`` only compares the written ones.
+"""
 
 import json
 from collections.abc import Mapping
