@@ -51,6 +51,12 @@ class SameEvents(SimpleTestCase):
         self.assertIn("Morel", event.words)
         self.assertTrue({"commune", "Valbourg"}.isdisjoint(event.words[:2]), event.words)
 
+    def test_a_text_that_shares_passages_is_left_to_match(self) -> None:
+        for language, (first, second, *others) in _EVENTS.items():
+            with self.subTest(language):
+                shortened = first[: len(first) * 2 // 3]
+                self.assertEqual([event.number for event in same_events(first, [shortened, second], others)], [1])
+
     def test_empty_and_hostile_texts_find_nothing(self) -> None:
         self.assertEqual(same_events("", ["", "a"], []), [])
         self.assertEqual(same_events("word " * 100_000, ["other " * 100_000]), [])

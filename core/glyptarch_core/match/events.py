@@ -9,22 +9,29 @@ Nothing is decided by it: a person is told which post may be about the same even
 
 import math
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from glyptarch_core.text import fold
-from glyptarch_core.text.words import has_unspaced, spans_of
+from glyptarch_core.text.words import folded_words, has_unspaced, is_unspaced, spans_of
 
 __all__ = ["SameEvent", "same_events"]
 
 _LEAST = 0.18
-_LEAST_SHARED = 3
+# So many shared words must be rare: in three texts, or in one of fifty.
+_LEAST_RARE = 3
+_FEW_TEXTS = 3
+_SHARE_OF_TEXTS = 50
 _MOST_REASONS = 6
 _STEM = 5
 _SHORTEST = 4
 _SHORTEST_UNSPACED = 2
 _SHORTEST_NUMBER = 2
 _LOOKED_AT = 6_000
+_RUN = 5
+_CHARACTERS_OF_A_WORD = 2
+# The share of runs of five words that two tellings of one event may have in common: names and quoted sentences.
+_MOST_SHARED_RUNS = 0.1
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +49,8 @@ class SameEvent:
 def same_events(text: str, others: Sequence[str], around: Sequence[str] = ()) -> list[SameEvent]:
     """Return those of other texts that may be about the same event as a text.
 
-    The most similar comes first. What is rare is judged by all of them, and by texts ``around`` them.
+    The most similar comes first; texts that share passages are left out. What is rare is judged by all of them, and by
+    texts ``around`` them.
     """
     shown: dict[str, str] = {}
     mine = _words_of(text, shown)
@@ -50,21 +58,33 @@ def same_events(text: str, others: Sequence[str], around: Sequence[str] = ()) ->
     documents = Counter(word for words in (mine, *counted, *map(_words_of, around)) for word in words)
     number = 1 + len(others) + len(around)
     rarity = {word: math.log((number + 1) / times) for word, times in documents.items()}
+    most_told = max(_FEW_TEXTS, number // _SHARE_OF_TEXTS)
     own = _weighed(mine, rarity)
     length = math.hypot(*own.values())
     found = []
     for place, words in enumerate(counted):
         shared = own.keys() & words.keys()
-        if len(shared) < _LEAST_SHARED:
+        if sum(documents[word] <= most_told for word in shared) < _LEAST_RARE:
             continue
         weights = _weighed(words, rarity)
         product = math.fsum(own[word] * weights[word] for word in shared)
         likeness = product / (length * math.hypot(*weights.values()) or 1)
-        if likeness >= _LEAST:
+        if likeness >= _LEAST and not _shares_text(text, others[place]):
             # Of equally rare words, names say most.
             order = sorted((-round(own[word] * weights[word]), not shown[word][0].isupper(), word) for word in shared)
             found.append(SameEvent(place, likeness, tuple(shown[word] for *_, word in order[:_MOST_REASONS])))
     return sorted(found, key=lambda event: -event.likeness)
+
+
+def _shares_text(text: str, other: str) -> bool:
+    """Whether two texts share passages: those are compared by Match."""
+    runs, others = (set(_runs(folded_words(told[:_LOOKED_AT]))) for told in (text, other))
+    return len(runs & others) > _MOST_SHARED_RUNS * min(len(runs), len(others))
+
+
+def _runs(words: Sequence[str]) -> Iterator[tuple[str, ...]]:
+    length = _RUN * (_CHARACTERS_OF_A_WORD if is_unspaced(words) else 1)
+    return (tuple(words[start : start + length]) for start in range(len(words) - length + 1))
 
 
 def _weighed(words: Counter[str], rarity: dict[str, float]) -> dict[str, float]:
