@@ -3,6 +3,7 @@
 import atexit
 import os
 import sys
+from collections.abc import Callable
 from functools import cache
 from typing import Any
 
@@ -33,10 +34,18 @@ def _standins_port() -> int:
     return free_port()
 
 
-@cache
-def _demo_template() -> str:
+_templates: list[str] = []
+
+
+def _demo_template(wait_for_standins: Callable[[], object]) -> str:
     """Return the name of a database with the demo's data, loaded once per process."""
-    name = f"template_walks_{os.getpid()}"
+    if not _templates:
+        wait_for_standins()
+        _templates.append(_load_demo(f"template_walks_{os.getpid()}"))
+    return _templates[0]
+
+
+def _load_demo(name: str) -> str:
     create(name, ensure_template())
     atexit.register(drop, name)
     address = f"127.0.0.1:{_standins_port()}"
@@ -68,12 +77,12 @@ class LiveCase(SimpleTestCase):
         self.addCleanup(self.use, ensure_template())
         self.addCleanup(group.stop)
         world = group.start("walk-standins", [sys.executable, "-m", "glyptarch_standins", "--port", str(self.outside)])
-        wait_for(f"http://{allowed}/control", *world, what="the stand-ins")
-        self.use(_demo_template())
+        self.use(_demo_template(lambda: wait_for(f"http://{allowed}/control", *world, what="the stand-ins")))
         web = group.start(
             "walk-web", [sys.executable, "-m", "glyptarch_server.config.web_server", "--port", str(self.port)]
         )
         group.start("walk-worker", [*MANAGE, "worker"])
+        wait_for(f"http://{allowed}/control", *world, what="the stand-ins")
         wait_for(f"http://127.0.0.1:{self.port}/api/session", *web, what="the web server")
 
     def use(self, template: str) -> None:

@@ -39,6 +39,9 @@ def _kind_of(link: str) -> tuple[str, ...]:
 
 
 class Roles(LiveCase):
+    # As long as all other walks together.
+    lane = "roles"
+
     def setUp(self) -> None:
         super().setUp()
         self.blog = Blog.objects.get(slug="dark-meadow")
