@@ -158,4 +158,7 @@ class Roles(LiveCase):
 def _refusal(answer: Response, answered: tuple[int, ...]) -> list[str]:
     if answer.status < HTTPStatus.BAD_REQUEST or answer.status in answered:
         return []
+    if answer.status == HTTPStatus.CONFLICT and answer.url.endswith("/proof"):
+        # A newer edit asked for another proof.
+        return []
     return [f"{answer.request.method} {answer.url} {answer.status}"]
