@@ -328,6 +328,13 @@ class ApiCase(TestCase):
             ("POST", f"{base}/chosen-sources", {"keys": ["club"]}, Role.VIEWER),
             ("POST", f"{base}/found-sources", {"search": "c"}, Role.VIEWER),
             ("POST", f"{base}/sources-together", {"keys": ["club"], "change": "resume"}, Role.EDITOR),
+            (
+                "POST",
+                f"{base}/sources-together/rights",
+                {"keys": ["club"], "right": "full", "right_words": 55},
+                Role.EDITOR,
+            ),
+            ("POST", f"{base}/campaigns/sky/sources", {"keys": ["club"]}, Role.EDITOR),
             ("POST", f"{base}/feed-list-preview", {"content": base64.b64encode(OPML).decode()}, Role.EDITOR),
             ("POST", f"{base}/feed-lists", {"addresses": ["https://owls.example/feed"]}, Role.EDITOR),
             ("GET", f"{base}/feed-lists", None, Role.VIEWER),

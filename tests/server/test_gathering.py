@@ -7,6 +7,7 @@ import time
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 from aiohttp import web
 from cryptography import x509
@@ -18,6 +19,7 @@ from django.test import SimpleTestCase, TestCase, TransactionTestCase, override_
 from glyptarch_core.readers import Feed
 from glyptarch_server.adapters.robots import Robots
 from glyptarch_server.audit.models import Entry
+from glyptarch_server.campaigns.queries import latest_revision
 from glyptarch_server.common.seal import _box
 from glyptarch_server.items.actions import add_and_capture, keep_answer, read_and_capture
 from glyptarch_server.items.models import Item
@@ -301,6 +303,40 @@ class Together(ApiCase):
         self.assertEqual(self.listed(), ["shop"])
         body = {"keys": ["shop"], "change": "label", "label": " "}
         self.assertEqual(self.call(self.editor, "POST", "/blogs/meadow/sources-together", body).status_code, 422)
+
+    def test_several_get_the_same_rights_and_keep_what_is_left_out(self) -> None:
+        Source.objects.filter(key="wire").update(attribution="Courtesy of the wire")
+        seen = self.call(self.editor, "GET", "/blogs/meadow/sources/wire").json()["source"]["version"]
+        body: dict[str, Any] = {"keys": ["club", "wire", "nowhere"], "right": "excerpt", "right_words": 80}
+        path = "/blogs/meadow/sources-together/rights"
+        self.assertEqual(self.call(self.editor, "POST", path, body).json(), {"changed": 2})
+        self.assertEqual(self.call(self.editor, "POST", path, body).json(), {"changed": 0})
+        body |= {"attribution": "By the club", "full_text_words": 30}
+        self.assertEqual(self.call(self.editor, "POST", path, {**body, "keys": ["club"]}).json(), {"changed": 1})
+        rows = {row.key: row for row in Source.objects.all()}
+        self.assertEqual(
+            [(rows[key].right, rows[key].right_words, rows[key].attribution, rows[key].full_text.words) for key in ("club", "wire")],
+            [("excerpt", 80, "By the club", 30), ("excerpt", 80, "Courtesy of the wire", 0)],
+        )  # fmt: skip
+        self.assertEqual(rows["shop"].right, "full")
+        # Somebody who edits one of them meanwhile is told.
+        self.assertEqual(rows["wire"].version, seen + 1)
+        self.assertEqual(self.call(self.editor, "POST", path, {**body, "right_words": 0}).status_code, 422)
+
+    def test_several_are_added_to_a_campaign_as_a_new_revision(self) -> None:
+        campaign = make_campaign(self.blog, "Night", gather={"sources": ["club"]})
+        path = f"/blogs/meadow/campaigns/{campaign.slug}/sources"
+        taken = self.call(self.editor, "POST", path, {"keys": ["club", "wire", "shop", "wire"]}).json()
+        self.assertEqual(taken, {"added": 2})
+        revision = latest_revision(campaign)
+        self.assertEqual(revision.document["gather"]["sources"], ["club", "wire", "shop"])
+        self.assertEqual((revision.number, revision.note, revision.saved_by), (2, "2 sources added", self.editor))
+        self.assertEqual(self.call(self.editor, "POST", path, {"keys": ["wire"]}).json(), {"added": 0})
+        self.assertEqual(latest_revision(campaign).number, 2)
+        self.assertEqual(self.call(self.editor, "POST", path, {"keys": ["nowhere"]}).status_code, 422)
+        with patch("glyptarch_server.campaigns.actions.MOST_SOURCES", 3):
+            make_source(self.blog, "fourth")
+            self.assertEqual(self.call(self.editor, "POST", path, {"keys": ["fourth"]}).status_code, 422)
 
     def test_all_that_a_search_finds_are_changed_at_once(self) -> None:
         body = {"found": {"search": "W", "health": "unread"}, "change": "label", "label": "Sky"}

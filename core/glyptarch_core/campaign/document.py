@@ -14,7 +14,7 @@ from glyptarch_core.settings import LibraryKey, RuleSettings, Settings, SourceLa
 from glyptarch_core.shape import ShapeSettings
 from glyptarch_core.sift import SiftRule
 
-__all__ = ["BodyFrom", "CampaignDocument", "GatherSettings", "SiftSettings"]
+__all__ = ["MOST_SOURCES", "BodyFrom", "CampaignDocument", "GatherSettings", "SiftSettings"]
 
 
 class BodyFrom(StrEnum):
@@ -27,6 +27,10 @@ class BodyFrom(StrEnum):
     SUMMARY = "summary"
 
 
+MOST_SOURCES = 10_000
+"""How many sources a campaign may name."""
+
+
 class GatherSettings(Settings):
     """The sources, the age limit, the number of items, and their text.
 
@@ -34,7 +38,7 @@ class GatherSettings(Settings):
     ``at_most`` is the number of items that one run decides. The rest wait for the next run.
     """
 
-    sources: tuple[LibraryKey, ...] = Field(default=(), max_length=10_000)
+    sources: tuple[LibraryKey, ...] = Field(default=(), max_length=MOST_SOURCES)
     labels: tuple[SourceLabel, ...] = Field(default=(), max_length=50)
     look_back_days: int | None = Field(default=None, ge=1, le=3650)
     at_most: int | None = Field(default=None, ge=1, le=10_000)

@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from django.db import IntegrityError, transaction
-from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.campaign import MOST_SOURCES, CampaignDocument
 from glyptarch_core.schedule import Schedule, next_times
 from glyptarch_core.text import slugify, unused
 
@@ -33,6 +33,7 @@ __all__ = [
     "set_paused",
     "set_schedule",
     "take_from_archive",
+    "take_sources",
 ]
 
 
@@ -140,6 +141,29 @@ def save_revision(
             return latest
         record("campaign.rules_saved", campaign.name, blog=campaign.blog_id, before=base, after=base + 1)
         return _add_revision(campaign, base + 1, document, by=by, note=note, now=now)
+
+
+def take_sources(campaign: Campaign, keys: Sequence[str], *, by: User | None, now: datetime) -> int:
+    """Add sources to what a campaign gathers, as a new revision on top of the latest.
+
+    Return how many it did not have. Raises Invalid where they are too many.
+    """
+    latest = queries.latest_revision(campaign)
+    document = queries.document_of(latest)
+    new = [key for key in dict.fromkeys(keys) if key not in set(document.gather.sources)]
+    if not new:
+        return 0
+    gathered = [*document.gather.sources, *new]
+    if len(gathered) > MOST_SOURCES:
+        raise Invalid(f"A campaign gathers at most {MOST_SOURCES:,} sources, and these would make {len(gathered):,}.")
+    gather = document.gather.model_copy(update={"sources": tuple(gathered)})
+    changed = document.model_copy(update={"gather": gather})
+    save_revision(campaign, changed, base=latest.number, by=by, note=_taken_in(len(new)), now=now)
+    return len(new)
+
+
+def _taken_in(number: int) -> str:
+    return "1 source added" if number == 1 else f"{number} sources added"
 
 
 def _saved_meanwhile(latest: Revision, base: int) -> str:

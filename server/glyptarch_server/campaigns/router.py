@@ -27,6 +27,8 @@ from glyptarch_server.campaigns.schemas import (
     RevisionPageOut,
     SaveIn,
     ScheduleIn,
+    TakenOut,
+    TakeSourcesIn,
     TimesIn,
     TimesOut,
     TimeZoneIn,
@@ -132,6 +134,13 @@ def save_revision(request: HttpRequest, blog: str, slug: str, payload: SaveIn) -
         campaign, payload.document, base=payload.base, by=person_of(request), note=payload.note, now=wiring.clock()()
     )
     return _campaign(campaign)
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/sources", response=TakenOut, operation_id="takeSources")
+def take_sources(request: HttpRequest, blog: str, slug: str, payload: TakeSourcesIn) -> TakenOut:
+    """Add sources to what a campaign gathers, as a new revision on top of the latest."""
+    campaign = queries.campaign_of(blog_for(request.user, blog, Role.EDITOR), slug)
+    return TakenOut(added=actions.take_sources(campaign, payload.keys, by=person_of(request), now=wiring.clock()()))
 
 
 @router.get("/blogs/{blog}/campaigns/{slug}/revisions", response=RevisionPageOut, operation_id="listRevisions")

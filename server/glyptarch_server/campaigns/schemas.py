@@ -3,8 +3,9 @@
 from datetime import datetime
 from typing import Annotated
 
-from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.campaign import MOST_SOURCES, CampaignDocument
 from glyptarch_core.schedule import Schedule
+from glyptarch_core.settings import LibraryKey
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -26,6 +27,8 @@ __all__ = [
     "RevisionPageOut",
     "SaveIn",
     "ScheduleIn",
+    "TakeSourcesIn",
+    "TakenOut",
     "TimeZoneIn",
     "TimesIn",
     "TimesOut",
@@ -73,6 +76,18 @@ class SaveIn(Schema):
     document: CampaignDocument
     base: RevisionNumber
     note: str = Field(default="", max_length=300)
+
+
+class TakeSourcesIn(Schema):
+    """The keys of sources that a campaign gathers as well."""
+
+    keys: list[LibraryKey] = Field(min_length=1, max_length=MOST_SOURCES)
+
+
+class TakenOut(Out):
+    """How many sources a campaign did not have before."""
+
+    added: int
 
 
 class CampaignOut(Out):

@@ -20,6 +20,7 @@ urlpatterns = [
     path("<slug:blog>/archive/", lists.archive_page),
     path("<slug:blog>/archive/<int:year>/<int:month>/", lists.month_page),
     path("<slug:blog>/sources/", lists.sources_page),
+    path("<slug:blog>/sources.opml", feeds.sources_list),
     path("<slug:blog>/tags/", lists.tags_page),
     re_path(f"{_PART}$", lists.part_page),
     path("<slug:blog>/<str:slug>/", views.post_page),

@@ -27,6 +27,7 @@ __all__ = [
     "byline_of",
     "category_of",
     "day_of",
+    "feed_of",
     "former_address",
     "found_posts",
     "listed",
@@ -276,6 +277,8 @@ class Credited(NamedTuple):
     slug: str
     link: str
     posts: int
+    # The feed of a source.
+    feed: str = ""
 
 
 _MOST_CREDITED = 1000
@@ -286,13 +289,24 @@ def sources_of(blog: Blog) -> list[Credited]:
     rows = posts_in_lists(blog, source__isnull=False).order_by().values_list("source__title", "source__key")
     counted = rows.annotate(posts=Count("pk")).order_by("-posts", "source__title")[:_MOST_CREDITED]
     links = {source.key: source for source in Source.objects.filter(blog=blog, key__in=[key for _, key, _ in counted])}
-    return [Credited(title, key, site_of(links[key]), posts) for title, key, posts in counted]
+    return [Credited(title, key, site_of(links[key]), posts, feed_of(links[key])) for title, key, posts in counted]
 
 
 def site_of(source: Source) -> str:
     """Return the address of a source's site."""
     parts = urlsplit(source.url)
-    return f"{parts.scheme}://{parts.netloc}/" if parts.scheme in {"http", "https"} else ""
+    host = parts.netloc.rpartition("@")[2]
+    return f"{parts.scheme}://{host}/" if parts.scheme in {"http", "https"} else ""
+
+
+def feed_of(source: Source) -> str:
+    """Return the address of a source's feed.
+
+    Empty where it has none, or where its address may hold a key that is nobody else's.
+    """
+    parts = urlsplit(source.url)
+    is_open = not (source.reader_id or source.ask or source.access.sealed or parts.query or "@" in parts.netloc)
+    return source.url if is_open and parts.scheme in {"http", "https"} else ""
 
 
 def tags_of(blog: Blog) -> list[Credited]:
@@ -347,11 +361,19 @@ def texts_of(blog: Blog, slugs: Sequence[str]) -> dict[str, str]:
     return dict(rows.values_list("slug", "body"))
 
 
-def posts_in_feed(rows: QuerySet[Post], most: int, *, texts: bool = False) -> list[Post]:
-    """Return the newest of some posts that everybody may read, with what feeds carry."""
-    joined = rows.filter(visibility=Visibility.PUBLIC.value).select_related("byline", "category", "source", "item")
+def posts_in_feed(rows: QuerySet[Post], first: int, last: int, *, texts: bool = False) -> list[Post]:
+    """Return the newest of some posts that everybody may read, with what feeds carry.
+
+    Those from one place in their order to another.
+    """
+    joined = rows.filter(visibility=Visibility.PUBLIC.value).select_related("byline", "category", "item")
     left_out = ("found_by",) if texts else ("body", "found_by")
-    return list(joined.prefetch_related("tags").defer(*left_out).order_by("-date", "-pk")[:most])
+    posts = list(joined.prefetch_related("tags").defer(*left_out).order_by("-date", "-pk")[first:last])
+    # With their access, which says whether readers may be given their addresses.
+    sources = Source.objects.in_bulk({post.source_id for post in posts if post.source_id})
+    for post in posts:
+        post.source = sources.get(post.source_id)
+    return posts
 
 
 def mapped_posts(blog: Blog) -> QuerySet[Post]:

@@ -5,6 +5,7 @@ from datetime import datetime
 from typing import Any
 
 from django.db import IntegrityError, transaction
+from django.db.models import F
 from glyptarch_core.errors import Fault
 from glyptarch_core.item import Right
 from glyptarch_core.pages.completing import text_at
@@ -21,7 +22,7 @@ from glyptarch_server.platforms.actions import checked_parameters
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, sealed
 from glyptarch_server.sources.adding import asked_of
-from glyptarch_server.sources.models import AddressPattern, PlatformAsk, Source, SourceState
+from glyptarch_server.sources.models import AddressPattern, FullText, PlatformAsk, Source, SourceState
 
 __all__ = [
     "asks_as_yaml",
@@ -33,6 +34,7 @@ __all__ = [
     "keep_pattern",
     "remove_pattern",
     "remove_source",
+    "set_rights_of_many",
 ]
 
 
@@ -239,6 +241,47 @@ def change_many(blog: Blog, sources: Sequence[Source], change: str, label: str =
         _save_changed(changed, _FIELD_OF.get(change, "labels"))
         for subject in subjects:
             record(f"source.{_DONE[change]}", subject, blog=blog.pk, after=name or None)
+    return len(changed)
+
+
+def set_rights_of_many(
+    blog: Blog,
+    sources: Sequence[Source],
+    *,
+    right: Right,
+    words: int,
+    attribution: str | None = None,
+    full_text_words: int | None = None,
+) -> int:
+    """Give several sources of a blog the same rights.
+
+    None keeps the attribution line, or the full text, that each has. Return how many changed. The log of changes names
+    each, or their number where they are many.
+    """
+    wanted: dict[str, Any] = {"right": right.value, "right_words": words}
+    if attribution is not None:
+        wanted["attribution"] = attribution.strip()
+    asks = full_text_words is not None
+    changed = [
+        source
+        for source in sources
+        if any(getattr(source, name) != value for name, value in wanted.items())
+        or (asks and source.full_text.words != full_text_words)
+    ]
+    subjects = [source.title for source in changed]
+    if len(changed) > _MOST_LOGGED:
+        subjects = [f"{len(changed)} sources"]
+    after = wanted | ({"full_text_words": full_text_words} if asks else {})
+    with transaction.atomic():
+        rows = Source.objects.filter(AnyOf("pk", [source.pk for source in changed]))
+        rows.update(**wanted, version=F("version") + 1)
+        if asks:
+            texts = [FullText(source=source, words=full_text_words) for source in changed]
+            FullText.objects.bulk_create(
+                texts, update_conflicts=True, unique_fields=["source"], update_fields=["words"], batch_size=500
+            )
+        for subject in subjects:
+            record("source.changed", subject, blog=blog.pk, after=after)
     return len(changed)
 
 

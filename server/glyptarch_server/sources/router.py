@@ -37,8 +37,10 @@ from glyptarch_server.sources.schemas import (
     ChosenIn,
     ChosenOut,
     FeedLinkOut,
+    PickedSources,
     ReadingOut,
     ReadWarningOut,
+    RightsOfManyIn,
     SampleOut,
     SourceDetailOut,
     SourceOut,
@@ -216,9 +218,30 @@ def _found(blog: "Blog", found: SourceSearch) -> "list[Source]":
 def change_sources(request: HttpRequest, blog: str, payload: ChangeManyIn) -> ChangedOut:
     """Pause, resume, label, unlabel or remove several sources."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    keys = queries.sources_by_key(owned, payload.keys).values()
-    chosen = list(keys) if payload.found is None else _found(owned, payload.found)
-    return ChangedOut(changed=actions.change_many(owned, chosen, payload.change, payload.label, now=wiring.clock()()))
+    changed = actions.change_many(owned, _picked(owned, payload), payload.change, payload.label, now=wiring.clock()())
+    return ChangedOut(changed=changed)
+
+
+@router.post("/blogs/{blog}/sources-together/rights", response=ChangedOut, operation_id="changeRightsOfSources")
+def change_rights(request: HttpRequest, blog: str, payload: RightsOfManyIn) -> ChangedOut:
+    """Give several sources the same rights."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    changed = actions.set_rights_of_many(
+        owned,
+        _picked(owned, payload),
+        right=payload.right,
+        words=payload.right_words,
+        attribution=payload.attribution,
+        full_text_words=payload.full_text_words,
+    )
+    return ChangedOut(changed=changed)
+
+
+def _picked(blog: "Blog", picked: PickedSources) -> "list[Source]":
+    """Return the sources of a blog that somebody picked."""
+    if picked.found is not None:
+        return _found(blog, picked.found)
+    return list(queries.sources_by_key(blog, picked.keys).values())
 
 
 @router.get("/blogs/{blog}/sources/{key}/access", response=AccessOut, operation_id="getAccess")

@@ -264,11 +264,25 @@ class ChosenOut(Out):
     lost: list[str]
 
 
-class ChangeManyIn(Schema):
-    """Several sources, by their keys or as all that a search finds, and the change to make."""
+class PickedSources(Schema):
+    """Several sources, by their keys or as all that a search finds."""
 
     keys: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default=[], max_length=500)
     found: "SourceSearch | None" = None
+
+
+class RightsOfManyIn(PickedSources):
+    """The rights to give several sources. What is left out stays as each source has it."""
+
+    right: Right
+    right_words: int = Field(ge=1, le=10_000)
+    attribution: str | None = Field(default=None, max_length=300)
+    full_text_words: int | None = Field(default=None, ge=0, le=100_000)
+
+
+class ChangeManyIn(PickedSources):
+    """Several sources and the change to make."""
+
     change: Literal["pause", "resume", "label", "unlabel", "remove"]
     label: str = Field("", max_length=60)
 

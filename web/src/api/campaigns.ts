@@ -55,6 +55,16 @@ export const findCampaignSlugs = (blog: string, { search, mode, failed, state }:
     }),
   );
 
+/** Adds sources to what a campaign gathers, as a new revision. */
+export function takeSources(blog: string, slug: string, sources: string[]): Promise<Schemas["TakenOut"]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/campaigns/{slug}/sources", {
+      params: { path: { blog, slug } },
+      body: { keys: sources },
+    }),
+  );
+}
+
 /** Make a campaign with the rules of another one. */
 export async function copyCampaign(blog: string, slug: string): Promise<Campaign> {
   const { name, document } = await unwrap(

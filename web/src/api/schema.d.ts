@@ -880,6 +880,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/campaigns/{slug}/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Sources
+         * @description Add sources to what a campaign gathers, as a new revision on top of the latest.
+         */
+        post: operations["takeSources"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaigns/{slug}/yaml": {
         parameters: {
             query?: never;
@@ -2894,6 +2914,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources-together/rights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Rights
+         * @description Give several sources the same rights.
+         */
+        post: operations["changeRightsOfSources"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources/check": {
         parameters: {
             query?: never;
@@ -4893,7 +4933,7 @@ export interface components {
         };
         /**
          * ChangeManyIn
-         * @description Several sources, by their keys or as all that a search finds, and the change to make.
+         * @description Several sources and the change to make.
          */
         ChangeManyIn: {
             /**
@@ -9415,6 +9455,25 @@ export interface components {
          */
         Right: "full" | "excerpt" | "link";
         /**
+         * RightsOfManyIn
+         * @description The rights to give several sources. What is left out stays as each source has it.
+         */
+        RightsOfManyIn: {
+            /** Attribution */
+            attribution?: string | null;
+            found?: components["schemas"]["SourceSearch"] | null;
+            /** Full Text Words */
+            full_text_words?: number | null;
+            /**
+             * Keys
+             * @default []
+             */
+            keys: string[];
+            right: components["schemas"]["Right"];
+            /** Right Words */
+            right_words: number;
+        };
+        /**
          * Role
          * @description The permissions of a person on a blog. Each role includes those before it.
          * @enum {string}
@@ -10670,6 +10729,14 @@ export interface components {
             url: string;
         };
         /**
+         * TakeSourcesIn
+         * @description The keys of sources that a campaign gathers as well.
+         */
+        TakeSourcesIn: {
+            /** Keys */
+            keys: string[];
+        };
+        /**
          * TakedownIn
          * @description The person who requested a takedown, and the reason.
          */
@@ -10718,6 +10785,14 @@ export interface components {
             rows: components["schemas"]["TakedownOut"][];
             /** Total */
             total: number;
+        };
+        /**
+         * TakenOut
+         * @description How many sources a campaign did not have before.
+         */
+        TakenOut: {
+            /** Added */
+            added: number;
         };
         /**
          * TakenPageOut
@@ -13505,6 +13580,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CampaignOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeSources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeSourcesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
                 };
             };
             /** @description It cannot be done */
@@ -17474,6 +17585,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChangeManyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeRightsOfSources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RightsOfManyIn"];
             };
         };
         responses: {

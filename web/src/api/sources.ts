@@ -156,6 +156,17 @@ export function changeSources(
   return unwrap(client.POST("/api/blogs/{blog}/sources-together", { params: { path: { blog } }, body }));
 }
 
+export type RightsOfMany = Omit<Schemas["RightsOfManyIn"], "keys" | "found">;
+
+export function changeRightsOfSources(
+  blog: string,
+  body: Schemas["RightsOfManyIn"],
+): Promise<Schemas["ChangedOut"]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/sources-together/rights", { params: { path: { blog } }, body }),
+  );
+}
+
 export type Access = Schemas["AccessOut"];
 
 export const accessQuery = (blog: string, key: string) =>

@@ -7,11 +7,13 @@ interface CampaignWordProps {
   blog: string;
   /** Empty for any. */
   value: string;
+  /** What an empty value means. */
+  any?: string;
   onChange: (value: string) => void;
 }
 
 /** A campaign in a sentence, searched for by its name. */
-export function CampaignWord({ blog, value, onChange }: CampaignWordProps) {
+export function CampaignWord({ blog, value, any = "every campaign", onChange }: CampaignWordProps) {
   const [search, setSearch] = useState<string | null>(null);
   const chosen = useQuery({ ...campaignQuery(blog, value), enabled: value !== "" }).data;
   const asked = campaignsQuery(blog, { search: search ?? "", limit: FIRST_FOUND });
@@ -21,7 +23,7 @@ export function CampaignWord({ blog, value, onChange }: CampaignWordProps) {
       label="Campaign"
       value={value}
       shown={chosen?.name ?? value}
-      any="every campaign"
+      any={any}
       found={
         found && {
           rows: found.rows.map(({ slug, name }) => ({ value: slug, label: name })),

@@ -14,17 +14,12 @@ import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
 import { FullTextChoice } from "./FullTextChoice";
+import { RIGHTS } from "./rights";
 
 const PAGES = [
   { value: "asked", label: "are searched for a picture" },
   { value: "left", label: "are not read" },
 ] as const;
-const RIGHTS = [
-  { value: "full", label: "the full text" },
-  { value: "excerpt", label: "an excerpt" },
-  { value: "link", label: "a link only" },
-] as const;
-
 const SCRIPTS = [
   { value: "left", label: "as they come" },
   { value: "run", label: "after their scripts have run" },

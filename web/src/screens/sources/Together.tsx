@@ -1,10 +1,13 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { takeSources } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import {
+  changeRightsOfSources,
   changeSources,
   findSourceKeys,
   opmlAddress,
+  type RightsOfMany,
   type SourceChange,
   type SourceSearch,
 } from "@/api/sources";
@@ -16,6 +19,8 @@ import { Button, buttonLook } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { inputLook } from "@/ui/Field";
 import { useTell } from "@/ui/Toasts";
+import { CampaignTogether } from "./CampaignTogether";
+import { RightsTogether } from "./RightsTogether";
 
 const DONE: Record<SourceChange, string> = {
   pause: "paused",
@@ -61,6 +66,31 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
   const beginning = useChange(async () => (all ? await findSourceKeys(blog, search) : [...picked]), {
     onDone: (sources) => navigate(desk.newCampaign(blog), { state: { sources } }),
   });
+  const [asking, setAsking] = useState<"rights" | "campaign" | null>(null);
+  const allowing = useChange(
+    (rights: RightsOfMany) =>
+      changeRightsOfSources(blog, {
+        ...rights,
+        ...(all ? { keys: [], found: search } : { keys: [...picked] }),
+      }),
+    {
+      refresh: [keys.sources(blog), keys.source(blog), keys.proof(blog)],
+      onDone: ({ changed }) => {
+        setAsking(null);
+        tell(`The rights of ${plural(changed, "source")} changed.`);
+      },
+    },
+  );
+  const adding = useChange(
+    async (slug: string) => takeSources(blog, slug, all ? await findSourceKeys(blog, search) : [...picked]),
+    {
+      refresh: [keys.campaigns(blog), keys.campaign(blog), keys.proof(blog)],
+      onDone: ({ added }) => {
+        setAsking(null);
+        tell(added ? `${plural(added, "source")} added to the campaign.` : "The campaign had them all.");
+      },
+    },
+  );
   return (
     <div className="border-b border-line2 bg-verd-wash px-5 py-1.5">
       <div className="flex flex-wrap items-center gap-2">
@@ -72,6 +102,12 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
         )}
         <Button small busy={beginning.isPending} onClick={() => beginning.mutate()}>
           New campaign
+        </Button>
+        <Button small onClick={() => setAsking("campaign")}>
+          Add to a campaign
+        </Button>
+        <Button small onClick={() => setAsking("rights")}>
+          Rights
         </Button>
         <Button small onClick={() => changing.mutate("pause")}>
           Pause
@@ -119,6 +155,25 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
           Pick none
         </Button>
       </div>
+      {asking === "rights" && (
+        <RightsTogether
+          number={number}
+          busy={allowing.isPending}
+          error={allowing.error}
+          onSave={allowing.mutate}
+          onClose={() => setAsking(null)}
+        />
+      )}
+      {asking === "campaign" && (
+        <CampaignTogether
+          blog={blog}
+          number={number}
+          busy={adding.isPending}
+          error={adding.error}
+          onAdd={adding.mutate}
+          onClose={() => setAsking(null)}
+        />
+      )}
       <FormError error={changing.error ?? beginning.error} />
     </div>
   );

@@ -68,6 +68,52 @@ describe("several sources at once", () => {
     expect(exported).toContain("/api/blogs/b/opml?chosen=club%2Cwire");
   });
 
+  it("get the same rights, and keep the lines that they have", async () => {
+    const rights = "POST /api/blogs/{blog}/sources-together/rights";
+    const calls = answering({
+      [LIST]: { rows: [CLUB, { ...CLUB, key: "wire", title: "Wire" }], total: 2, labels: ["Sky"] },
+      [USES]: {},
+      [rights]: { changed: 1 },
+    });
+    const { user } = screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />);
+    await user.click(await screen.findByRole("checkbox", { name: "Pick Club" }));
+    await user.click(screen.getByRole("checkbox", { name: "Pick Wire" }));
+    await user.click(screen.getByRole("button", { name: "Rights" }));
+    await pick(user, "Right", "a link only");
+    await pick(user, "Full texts", "are fetched from pages");
+    await user.click(screen.getByRole("button", { name: "Change 2 sources" }));
+    expect(last(calls, rights).body).toEqual({
+      keys: ["club", "wire"],
+      right: "link",
+      right_words: 55,
+      attribution: null,
+      full_text_words: 30,
+    });
+    expect(await screen.findByText("The rights of 1 source changed.")).toBeTruthy();
+    expect(screen.queryByRole("dialog")).toBeNull();
+  });
+
+  it("are added to a campaign that is searched for", async () => {
+    const take = "POST /api/blogs/{blog}/campaigns/{slug}/sources";
+    const calls = answering({
+      [LIST]: { rows: [CLUB], total: 1, labels: [] },
+      [USES]: {},
+      "GET /api/blogs/{blog}/campaign-overview": { rows: [{ slug: "sky", name: "Sky notes" }], total: 1 },
+      "GET /api/blogs/{blog}/campaigns/{slug}": { slug: "sky", name: "Sky notes" },
+      [take]: { added: 1 },
+    });
+    const { user } = screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />);
+    await user.click(await screen.findByRole("checkbox", { name: "Pick Club" }));
+    await user.click(screen.getByRole("button", { name: "Add to a campaign" }));
+    const add = screen.getByRole<HTMLButtonElement>("button", { name: "Add" });
+    expect(add.disabled).toBe(true);
+    await user.click(screen.getByRole("button", { name: "Campaign: choose a campaign" }));
+    await user.click(await screen.findByText("Sky notes"));
+    await user.click(add);
+    expect(last(calls, take)).toMatchObject({ path: { blog: "b", slug: "sky" }, body: { keys: ["club"] } });
+    expect(await screen.findByText("1 source added to the campaign.")).toBeTruthy();
+  });
+
   it("can be all that a list finds, on every page", async () => {
     const found = "POST /api/blogs/{blog}/found-sources";
     const calls = answering({
