@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
@@ -62,6 +62,9 @@ def _gather(
     if settings.look_back_days and captured.dated < now - timedelta(days=settings.look_back_days):
         data = {**gathered.data, "look_back_days": settings.look_back_days}
         return replace(gathered, code="gather.too_far_back", against=True, data=data)
+    if settings.not_before and captured.dated.astimezone(UTC).date() < settings.not_before:
+        data = {**gathered.data, "not_before": settings.not_before.isoformat()}
+        return replace(gathered, code="gather.too_early", against=True, data=data)
     return gathered
 
 

@@ -247,6 +247,16 @@ class Dates(SimpleTestCase):
         self.assertTrue(all(NOON - 2 * DAY <= date <= NOON for date in first))
         self.assertGreater(len(set(first)), 25)
 
+    def test_a_random_date_may_lie_ahead_where_release_publishes_by_date(self) -> None:
+        place = {"date": "random", "dates": {"hours": 0, "hours_ahead": 24}}
+        ahead = self.dates(20, **place)
+        self.assertTrue(all(NOON < date <= NOON + DAY for date in ahead))
+        self.assertEqual(set(self.dates(20, mode="publish", **place)), {NOON})
+        around = self.dates(40, date="random", dates={"hours": 24, "hours_ahead": 24})
+        self.assertEqual({date > NOON for date in around}, {True, False})
+        with self.assertRaisesRegex(DocumentError, "give one of them"):
+            document(place={"dates": {"hours": 0}})
+
     @given(st.integers(1, 12), st.integers(1, 5), st.sampled_from(["a_day", "between"]))
     def test_many_small_passes_give_the_dates_of_one(self, number: int, size: int, kind: str) -> None:
         dates = {"a_day": 3, "first": (NOON - 9 * DAY).isoformat(), "last": NOON.isoformat()}

@@ -53,6 +53,12 @@ class Gather(SimpleTestCase):
         self.assertEqual(code(one(old, gather=gather)), "gather.too_far_back")
         self.assertEqual(one(captured(published=NOON - timedelta(days=7)), gather=gather).left_at, None)
 
+    def test_an_item_from_before_the_first_day_leaves(self) -> None:
+        gather = {"sources": ["club"], "not_before": NOON.date().isoformat()}
+        before = captured(published=NOON.replace(hour=0) - timedelta(seconds=1))
+        self.assertEqual(code(one(before, gather=gather)), "gather.too_early")
+        self.assertEqual(one(captured(published=NOON.replace(hour=0)), gather=gather).left_at, None)
+
     def test_the_body_falls_back_to_the_other_text(self) -> None:
         item = captured(body="", summary="<p>Only this.</p>")
         assert (draft := one(item).draft) is not None

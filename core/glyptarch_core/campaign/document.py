@@ -2,6 +2,7 @@
 
 from collections import Counter
 from collections.abc import Iterable
+from datetime import date
 from enum import StrEnum
 from typing import Literal, Self
 
@@ -35,12 +36,14 @@ class GatherSettings(Settings):
     """The sources, the age limit, the number of items, and their text.
 
     Items come from the named ``sources``, and from all that have one of the ``labels`` at the time of a run.
-    ``at_most`` is the number of items that one run decides. The rest wait for the next run.
+    ``not_before`` is a day in UTC. ``at_most`` is the number of items that one run decides. The rest wait for the next
+    run.
     """
 
     sources: tuple[LibraryKey, ...] = Field(default=(), max_length=MOST_SOURCES)
     labels: tuple[SourceLabel, ...] = Field(default=(), max_length=50)
     look_back_days: int | None = Field(default=None, ge=1, le=3650)
+    not_before: date | None = None
     at_most: int | None = Field(default=None, ge=1, le=10_000)
     body: BodyFrom = BodyFrom.FULL
 
@@ -83,7 +86,7 @@ class CampaignDocument(Settings):
 
     def without_limits(self) -> "CampaignDocument":
         """Return the same rules without limits per run and day, and without an age limit."""
-        gather = self.gather.model_copy(update={"look_back_days": None, "at_most": None})
+        gather = self.gather.model_copy(update={"look_back_days": None, "not_before": None, "at_most": None})
         release = self.release.model_copy(update={"at_most": None, "pace": None})
         return self.model_copy(update={"gather": gather, "release": release})
 

@@ -40,18 +40,21 @@ class DateFrom(StrEnum):
 class DateSettings(Settings):
     """The span of the dates. Without ``first``, slots begin at the time of the pass.
 
-    A random date without both moments is within the last ``hours``.
+    A random date without both moments is within the last ``hours`` and the next ``hours_ahead``.
     """
 
     a_day: int = Field(default=3, ge=1, le=1440)
     first: AwareDatetime | None = None
     last: AwareDatetime | None = None
-    hours: int = Field(default=24, ge=1, le=87_600)
+    hours: int = Field(default=24, ge=0, le=87_600)
+    hours_ahead: int = Field(default=0, ge=0, le=87_600)
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:
         if self.first and self.last and self.first >= self.last:
             raise ValueError("the first moment must lie before the last one")
+        if not self.hours and not self.hours_ahead:
+            raise ValueError("a date is drawn from the hours before, from those after, or both: give one of them")
         return self
 
 
@@ -113,7 +116,8 @@ class Calendar:
     def _drawn(self, share: float) -> datetime:
         first, last = self._settings.first, self._settings.last
         if first is None or last is None:
-            first, last = self._now - timedelta(hours=self._settings.hours), self._now
+            first = self._now - timedelta(hours=self._settings.hours)
+            last = self._now + timedelta(hours=self._settings.hours_ahead)
         return first + share * (last - first)
 
     def _places(self) -> Callable[[], datetime]:

@@ -4632,6 +4632,7 @@ export interface components {
              *       "body": "full",
              *       "labels": [],
              *       "look_back_days": null,
+             *       "not_before": null,
              *       "sources": []
              *     }
              */
@@ -4693,6 +4694,7 @@ export interface components {
              *         "a_day": 3,
              *         "first": null,
              *         "hours": 24,
+             *         "hours_ahead": 0,
              *         "last": null
              *       },
              *       "kind": "article",
@@ -5574,7 +5576,7 @@ export interface components {
          * DateSettings
          * @description The span of the dates. Without ``first``, slots begin at the time of the pass.
          *
-         *     A random date without both moments is within the last ``hours``.
+         *     A random date without both moments is within the last ``hours`` and the next ``hours_ahead``.
          */
         DateSettings: {
             /**
@@ -5589,6 +5591,11 @@ export interface components {
              * @default 24
              */
             hours: number;
+            /**
+             * Hours Ahead
+             * @default 0
+             */
+            hours_ahead: number;
             /** Last */
             last?: string | null;
         };
@@ -6301,7 +6308,8 @@ export interface components {
          * @description The sources, the age limit, the number of items, and their text.
          *
          *     Items come from the named ``sources``, and from all that have one of the ``labels`` at the time of a run.
-         *     ``at_most`` is the number of items that one run decides. The rest wait for the next run.
+         *     ``not_before`` is a day in UTC. ``at_most`` is the number of items that one run decides. The rest wait for the next
+         *     run.
          */
         GatherSettings: {
             /** At Most */
@@ -6315,6 +6323,8 @@ export interface components {
             labels: string[];
             /** Look Back Days */
             look_back_days?: number | null;
+            /** Not Before */
+            not_before?: string | null;
             /**
              * Sources
              * @default []
@@ -8148,6 +8158,7 @@ export interface components {
              *       "a_day": 3,
              *       "first": null,
              *       "hours": 24,
+             *       "hours_ahead": 0,
              *       "last": null
              *     }
              */

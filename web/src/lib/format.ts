@@ -69,6 +69,16 @@ export function since(iso: string, now: number = Date.now()): string {
 }
 
 /** A number of hours in the unit a person would use. */
+/** A day (ISO 8601, without a time) in words. */
+export function day(iso: string): string {
+  return new Date(iso).toLocaleDateString("en-GB", {
+    day: "numeric",
+    month: "long",
+    year: "numeric",
+    timeZone: "UTC",
+  });
+}
+
 export function hours(value: number): string {
   return value >= 48 && value % 24 === 0 ? plural(value / 24, "day") : plural(value, "hour");
 }

@@ -6,7 +6,7 @@ import { type BenchState, USUAL_OVER } from "@/screens/bench/useBench";
 /** The product’s own defaults, as the server returns them. */
 export const DEFAULTS: CampaignDocument = {
   format: 1,
-  gather: { sources: [], labels: [], look_back_days: null, at_most: null, body: "full" },
+  gather: { sources: [], labels: [], look_back_days: null, not_before: null, at_most: null, body: "full" },
   sift: { rules: [] },
   match: {
     rules: [{ id: "identity", kind: "identity", title: "", on: true }],
@@ -50,7 +50,7 @@ export const DEFAULTS: CampaignDocument = {
     byline_from: "fixed",
     byline_table: [],
     date: "original",
-    dates: { a_day: 3, first: null, last: null, hours: 24 },
+    dates: { a_day: 3, first: null, last: null, hours: 24, hours_ahead: 0 },
     kind: "article",
     comments: false,
     pinned: false,

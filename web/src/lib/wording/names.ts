@@ -36,6 +36,7 @@ export const STATE_WORDS: Record<PostState, string> = {
 const REASONS: Record<string, string> = {
   ...DESCRIBED_REASONS,
   "gather.too_far_back": "too far back",
+  "gather.too_early": "too early",
   "gather.other_source": "other source",
   "terms.no_term": "no term",
   "terms.missing": "term missing",

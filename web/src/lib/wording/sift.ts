@@ -1,5 +1,5 @@
 import type { Note } from "@/api/proofs";
-import { plural } from "../format";
+import { day, plural } from "../format";
 import { type Data, hits, list, number, text, type Wordings } from "./data";
 import { DESCRIBED } from "./described";
 
@@ -66,6 +66,10 @@ export const SIFT: Wordings = {
   "gather.too_far_back": ({ data }) => ({
     strong: "too far back",
     rest: `more than ${number(data, "look_back_days")} days`,
+  }),
+  "gather.too_early": ({ data }) => ({
+    strong: "too early",
+    rest: `the campaign begins on ${day(text(data, "not_before"))}`,
   }),
   "terms.found": (note) => ({ strong: "has", rest: terms(note) }),
   "terms.no_term": () => ({ strong: "no term", rest: "none of the terms is there" }),

@@ -35,6 +35,7 @@ describe("notes of a trace in words", () => {
       "full text of 300 words, 0 pictures; the text comes from its page",
     ],
     ["gather.too_far_back", { look_back_days: 30 }, "too far back: more than 30 days"],
+    ["gather.too_early", { not_before: "2026-05-01" }, "too early: the campaign begins on 1 May 2026"],
     ["terms.found", { hits: [HIT, { ...HIT, term: "moon" }] }, "has: comet*, moon"],
     ["terms.missing", { missing: ["comet", "moon"] }, "term missing: comet, moon"],
     ["number.low", { field: "words", number: 20, at_least: 50 }, "20 words: needs 50"],

@@ -5,6 +5,7 @@ import { useMay } from "@/api/useRole";
 import { SourceChoice } from "@/components/source-choice/SourceChoice";
 import { same } from "@/lib/editing/edits";
 import { OptionalNumber } from "@/ui/OptionalNumber";
+import { WordDate } from "@/ui/WordDate";
 import { WordSelect } from "@/ui/WordSelect";
 import { RuleCard } from "../rules/RuleCard";
 import type { BenchState } from "../useBench";
@@ -36,7 +37,10 @@ export function GatherPanel({ blog, bench }: { blog: string; bench: BenchState }
         <WordSelect label="Body" value={gather.body} options={BODIES} onChange={(body) => set({ body })} /> of
         an item, or the other one where that is empty
       </RuleCard>
-      <RuleCard name="How far back" edited={gather.look_back_days !== saved.look_back_days}>
+      <RuleCard
+        name="How far back"
+        edited={!same([gather.look_back_days, gather.not_before], [saved.look_back_days, saved.not_before])}
+      >
         Take items of the last{" "}
         <OptionalNumber
           label="Days back"
@@ -46,7 +50,15 @@ export function GatherPanel({ blog, bench }: { blog: string; bench: BenchState }
           max={3650}
           unit="days"
           onChange={(look_back_days) => set({ look_back_days })}
-        />
+        />{" "}
+        and from{" "}
+        <WordDate
+          label="First day"
+          value={gather.not_before ?? null}
+          none="any day"
+          onChange={(not_before) => set({ not_before })}
+        />{" "}
+        on
       </RuleCard>
       <RuleCard name="How much" edited={gather.at_most !== saved.at_most}>
         One run decides{" "}

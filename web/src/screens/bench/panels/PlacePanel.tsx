@@ -89,7 +89,17 @@ export function PlacePanel({ blog, bench }: { blog: string; bench: BenchState })
         <BylineSentence place={place} known={names?.bylines ?? []} onChange={set} />
       </RuleCard>
       <RuleCard name="Date" edited={differs("date", "dates")}>
-        <DateSentence place={place} scheduled={bench.document.release.mode === "scheduled"} onChange={set} />
+        <DateSentence
+          place={place}
+          scheduled={bench.document.release.mode === "scheduled"}
+          onSchedule={() =>
+            bench.change((document) => ({
+              ...document,
+              release: { ...document.release, mode: "scheduled" },
+            }))
+          }
+          onChange={set}
+        />
       </RuleCard>
       <RuleCard name="Post settings" edited={differs(...STANDING)}>
         <PostSettings place={place} onChange={set} />

@@ -25,7 +25,7 @@ type Release = CampaignDocument["release"];
 const LISTS = [{ key: "showers", name: "Showers", words: ["lyrids", "leonids"] }] as unknown as WordListRow[];
 const PLACE = {
   date: "original",
-  dates: { a_day: 3, first: null, last: null, hours: 24 },
+  dates: { a_day: 3, first: null, last: null, hours: 24, hours_ahead: 0 },
   kind: "article",
   visibility: "public",
   pass_phrase: "",
@@ -124,15 +124,30 @@ describe("rules of Place", () => {
   });
 
   it("say what a date ahead comes to", () => {
-    const { rerender } = shown(<DateSentence place={PLACE} scheduled={false} onChange={() => {}} />);
+    const none = () => {};
+    const { rerender } = shown(
+      <DateSentence place={PLACE} scheduled={false} onSchedule={none} onChange={none} />,
+    );
     expect(screen.getByText(/A future date becomes the time of the run/)).toBeTruthy();
-    rerender(<DateSentence place={PLACE} scheduled onChange={() => {}} />);
+    expect(screen.queryByRole("button", { name: "Let Release publish by date" })).toBeNull();
+    rerender(<DateSentence place={PLACE} scheduled onSchedule={none} onChange={none} />);
     expect(screen.getByText(/the post waits for it/)).toBeTruthy();
+  });
+
+  it("offer to publish by date where dates lie ahead", async () => {
+    const place = { ...PLACE, date: "random", dates: { ...PLACE.dates, hours_ahead: 12 } } as Place;
+    let asked = 0;
+    const { user } = shown(
+      <DateSentence place={place} scheduled={false} onSchedule={() => asked++} onChange={() => {}} />,
+    );
+    await user.click(screen.getByRole("button", { name: "Let Release publish by date" }));
+    expect(asked).toBe(1);
+    expect(screen.getByLabelText("Hours after").getAttribute("value")).toBe("12");
   });
 
   it("ask for both ends where dates are spread evenly", () => {
     const place = { ...PLACE, date: "between" } as Place;
-    shown(<DateSentence place={place} scheduled={false} onChange={() => {}} />);
+    shown(<DateSentence place={place} scheduled={false} onSchedule={() => {}} onChange={() => {}} />);
     expect(screen.getAllByRole("button", { name: "a moment" })).toHaveLength(2);
   });
 

@@ -9,6 +9,8 @@ interface DateSentenceProps {
   place: Place;
   /** Whether future dates are allowed, as when posts are published by date. */
   scheduled: boolean;
+  /** Lets Release publish by date. */
+  onSchedule: () => void;
   onChange: (next: Partial<Place>) => void;
 }
 
@@ -20,7 +22,13 @@ const DATES = [
   { value: "random", label: "drawn at random" },
 ] as const;
 
-export function DateSentence({ place, scheduled, onChange }: DateSentenceProps) {
+/** Whether dates of posts may lie in the future. */
+function mayLieAhead({ date, dates }: Place): boolean {
+  if (date === "random" && !(dates.first && dates.last)) return dates.hours_ahead > 0;
+  return date === "a_day" || date === "between" || date === "random";
+}
+
+export function DateSentence({ place, scheduled, onSchedule, onChange }: DateSentenceProps) {
   const { dates } = place;
   const set = (next: Partial<Place["dates"]>) => onChange({ dates: { ...dates, ...next } });
   const ends = dates.first && dates.last;
@@ -68,7 +76,21 @@ export function DateSentence({ place, scheduled, onChange }: DateSentenceProps) 
         <>
           {" "}
           within the last{" "}
-          <WordNumber label="Hours" value={dates.hours} max={87_600} onChange={(hours) => set({ hours })} />{" "}
+          <WordNumber
+            label="Hours before"
+            value={dates.hours}
+            min={dates.hours_ahead ? 0 : 1}
+            max={87_600}
+            onChange={(hours) => set({ hours })}
+          />{" "}
+          and the next{" "}
+          <WordNumber
+            label="Hours after"
+            value={dates.hours_ahead}
+            min={dates.hours ? 0 : 1}
+            max={87_600}
+            onChange={(hours_ahead) => set({ hours_ahead })}
+          />{" "}
           hours
         </>
       )}
@@ -95,6 +117,15 @@ export function DateSentence({ place, scheduled, onChange }: DateSentenceProps) 
         {scheduled
           ? "A future date is kept: the post waits for it."
           : "A future date becomes the time of the run, unless Release publishes by date."}
+        {!scheduled && mayLieAhead(place) && (
+          <button
+            type="button"
+            className="ml-1 inline-flex min-h-6 items-center font-semibold text-verd"
+            onClick={onSchedule}
+          >
+            Let Release publish by date
+          </button>
+        )}
       </span>
     </>
   );
