@@ -159,10 +159,11 @@ class AccessOfASource(ApiCase):
         return Source.objects.get(key="club")
 
     def test_headers_and_sign_in_are_sent_with_each_request(self) -> None:
-        self.put(headers=[KEY], user="mira", password="owl", pause_ms=250)
+        self.put(headers=[KEY], user="mira", password="owl", pause_ms=250, patience_s=60)
         request = request_for(self.kept())
         self.assertEqual(dict(request.headers), {"X-Api-Key": SECRET, "Authorization": "Basic bWlyYTpvd2w="})
-        self.assertEqual(request.pause_ms, 250)
+        self.assertEqual((request.pause_ms, request.seconds), (250, 60))
+        self.assertEqual(self.put(headers=[], patience_s=121).status_code, 422)
 
     def test_secrets_are_encrypted_and_given_out_by_nothing(self) -> None:
         told = [self.put(headers=[KEY], user="mira", password="barn-owl-9").content.decode()]

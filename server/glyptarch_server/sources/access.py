@@ -91,6 +91,7 @@ def request_for(source: Source, *, url: str = "") -> FetchRequest:
         headers=headers,
         any_certificate=source.access.any_certificate and own,
         pause_ms=source.access.pause_ms,
+        seconds=source.access.patience_s,
         rendered=source.rendered,
         hosts=tuple(source.rendered_hosts),
     )

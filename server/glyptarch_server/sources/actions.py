@@ -198,6 +198,7 @@ def change_access(
     password: str,
     any_certificate: bool,
     pause_ms: int,
+    patience_s: int = 0,
 ) -> None:
     """Change the access of a source. Empty secrets keep their value.
 
@@ -205,12 +206,13 @@ def change_access(
     """
     access = source.access
     access.sealed = sealed(access_of(source), headers=headers, user=user.strip(), password=password)
-    access.any_certificate, access.pause_ms = any_certificate, pause_ms
+    access.any_certificate, access.pause_ms, access.patience_s = any_certificate, pause_ms, patience_s
     audited = {
         "headers": [header["name"] for header in headers],
         "sign_in": bool(user.strip()),
         "any_certificate": any_certificate,
         "pause_ms": pause_ms,
+        "patience_s": patience_s,
     }
     with transaction.atomic():
         access.save()

@@ -114,6 +114,8 @@ class SourceAccess(models.Model):
     any_certificate = models.BooleanField(default=False)
     # The minimum pause between two requests to its host, in milliseconds.
     pause_ms = models.PositiveIntegerField(default=0)
+    # How long an answer of it may take, in seconds; 0 for as long as any other.
+    patience_s = models.PositiveSmallIntegerField(default=0)
 
 
 class FullText(models.Model):

@@ -254,6 +254,7 @@ def get_access(request: HttpRequest, blog: str, key: str) -> AccessOut:
         user=access.user,
         any_certificate=source.access.any_certificate,
         pause_ms=source.access.pause_ms,
+        patience_s=source.access.patience_s,
     )
 
 

@@ -312,13 +312,16 @@ class HeaderIn(Schema):
 
 
 class AccessIn(Schema):
-    """Access to a source: headers, basic credentials, certificate, pause between requests."""
+    """Access to a source: headers, basic credentials, certificate, pause and patience."""
 
     headers: list[HeaderIn] = Field(default_factory=list, max_length=10)
     user: str = Field("", max_length=200)
     password: str = Field("", max_length=500)
     any_certificate: bool = False
     pause_ms: int = Field(0, ge=0, le=60_000)
+    patience_s: int = Field(
+        0, ge=0, le=120, description="How long an answer may take, in seconds. 0 for as long as any other."
+    )
 
 
 class AccessOut(Out):
@@ -328,6 +331,7 @@ class AccessOut(Out):
     user: str
     any_certificate: bool
     pause_ms: int
+    patience_s: int
 
 
 class ReadingOut(Out):

@@ -3826,7 +3826,7 @@ export interface components {
     schemas: {
         /**
          * AccessIn
-         * @description Access to a source: headers, basic credentials, certificate, pause between requests.
+         * @description Access to a source: headers, basic credentials, certificate, pause and patience.
          */
         AccessIn: {
             /**
@@ -3841,6 +3841,12 @@ export interface components {
              * @default
              */
             password: string;
+            /**
+             * Patience S
+             * @description How long an answer may take, in seconds. 0 for as long as any other.
+             * @default 0
+             */
+            patience_s: number;
             /**
              * Pause Ms
              * @default 0
@@ -3861,6 +3867,8 @@ export interface components {
             any_certificate: boolean;
             /** Headers */
             headers: string[];
+            /** Patience S */
+            patience_s: number;
             /** Pause Ms */
             pause_ms: number;
             /** User */

@@ -42,6 +42,7 @@ function Form({ blog, source, access, onClose }: AccessDialogProps & { access: A
   const [password, setPassword] = useState("");
   const [anyCertificate, setAnyCertificate] = useState(access.any_certificate);
   const [pause, setPause] = useState(access.pause_ms);
+  const [patience, setPatience] = useState(access.patience_s);
   const saving = useChange(
     () =>
       changeAccess(blog, source, {
@@ -50,6 +51,7 @@ function Form({ blog, source, access, onClose }: AccessDialogProps & { access: A
         password,
         any_certificate: anyCertificate,
         pause_ms: pause,
+        patience_s: patience,
       }),
     {
       refresh: [keys.source(blog, source), keys.sources(blog)],
@@ -93,16 +95,28 @@ function Form({ blog, source, access, onClose }: AccessDialogProps & { access: A
           />
         </Field>
       </div>
-      <Field label="Pause between requests, in milliseconds" hint="To all addresses of its host.">
-        <input
-          type="number"
-          min={0}
-          max={60000}
-          className={inputLook}
-          value={pause}
-          onChange={(event) => setPause(Number(event.target.value))}
-        />
-      </Field>
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Pause between requests, in ms" hint="To all addresses of its host.">
+          <input
+            type="number"
+            min={0}
+            max={60000}
+            className={inputLook}
+            value={pause}
+            onChange={(event) => setPause(Number(event.target.value))}
+          />
+        </Field>
+        <Field label="Wait for an answer, in seconds" hint="0 for 20 seconds, as for all others.">
+          <input
+            type="number"
+            min={0}
+            max={120}
+            className={inputLook}
+            value={patience}
+            onChange={(event) => setPatience(Number(event.target.value))}
+          />
+        </Field>
+      </div>
       <label className="flex gap-2">
         <input
           type="checkbox"

@@ -136,8 +136,14 @@ describe("how a source is asked", () => {
       "GET /api/blogs/{blog}/sources/{key}/push": { hub: "" },
       "GET /api/blogs/{blog}/sources/{key}/older": { state: null },
       [USES]: {},
-      [`GET ${ACCESS}`]: { headers: ["X-Api-Key"], user: "mira", any_certificate: false, pause_ms: 0 },
-      [`PUT ${ACCESS}`]: { headers: [], user: "", any_certificate: false, pause_ms: 0 },
+      [`GET ${ACCESS}`]: {
+        headers: ["X-Api-Key"],
+        user: "mira",
+        any_certificate: false,
+        pause_ms: 0,
+        patience_s: 0,
+      },
+      [`PUT ${ACCESS}`]: { headers: [], user: "", any_certificate: false, pause_ms: 0, patience_s: 0 },
       ...answers,
     });
     return { calls, ...screenAt("/desk/b/sources/club", "/desk/:blog/sources/:key", <SourcePage />) };
@@ -150,6 +156,9 @@ describe("how a source is asked", () => {
     expect([value.value, value.placeholder]).toEqual(["", "kept"]);
     await user.click(screen.getByRole("checkbox", { name: /^Accept its certificate/ }));
     expect(screen.getByText(/can then read and change what it sends/)).toBeTruthy();
+    const patience = screen.getByLabelText(/^Wait for an answer/);
+    await user.clear(patience);
+    await user.type(patience, "90");
     await user.click(screen.getByRole("button", { name: "Save" }));
     expect(last(calls, `PUT ${ACCESS}`).body).toEqual({
       headers: [{ name: "X-Api-Key", value: "" }],
@@ -157,6 +166,7 @@ describe("how a source is asked", () => {
       password: "",
       any_certificate: true,
       pause_ms: 0,
+      patience_s: 90,
     });
   });
 
