@@ -109,7 +109,7 @@ class Rules(SimpleTestCase):
 class Templates(SimpleTestCase):
     def setUp(self) -> None:
         item = captured(authors=("Ada",), categories=("a", "b"), facts={"price": 1.5, "k": "v"})
-        self.values = variables(item, Draftable(title="T", body="<p>x</p>"), excerpt="e", lead=None)
+        self.values = variables(item, Draftable(title="T", body="<p>x</p>"), frozenset(), excerpt="e", lead=None)
 
     def render(self, source: str) -> str:
         return compile_template(source, html=True)(self.values)
