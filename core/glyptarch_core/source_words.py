@@ -6,6 +6,7 @@ came in, and each run of words that stands in both is spent, once however often 
 """
 
 from collections.abc import Iterator, Sequence
+from functools import cached_property
 
 from glyptarch_core.item import Captured, Features, Item, Right, Rights
 from glyptarch_core.text import Passage, count_words, first_words, first_words_of, plain_text
@@ -35,11 +36,15 @@ class SourceWords:
     def __init__(self, words: int, item: Item, features: Features) -> None:
         self._left = words
         self._run = min(_RUN, words + 1) if words else _RUN
-        self._source = {run for text in _texts_of(item, features) for run in self._runs(text)}
+        self._item, self._features = item, features
         self._shown = set(self._runs(Passage(carried_title(item, features)).words))
 
     def _runs(self, words: Sequence[str]) -> Iterator[tuple[str, ...]]:
         return (tuple(words[start : start + self._run]) for start in range(len(words) - self._run + 1))
+
+    @cached_property
+    def _source(self) -> frozenset[tuple[str, ...]]:
+        return frozenset(run for text in _texts_of(self._item, self._features) for run in self._runs(text))
 
     def _is_source(self, run: tuple[str, ...]) -> bool:
         return run in self._source
@@ -92,7 +97,6 @@ class TemplateWords(SourceWords):
     def __init__(self, rights: Rights, item: Item, features: Features) -> None:
         self._most = rights.words if rights.right is Right.EXCERPT else 0
         super().__init__(self._most, item, features)
-        self._item, self._features = item, features
         self.withheld = False
         """Whether a template got less than the item has."""
 

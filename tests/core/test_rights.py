@@ -10,6 +10,8 @@ from urllib.parse import unquote_plus
 from django.test import SimpleTestCase
 from glyptarch_core.item import Captured, Media, MediaKind, MediaOrigin, Right, Rights
 from glyptarch_core.pipeline import decide
+from glyptarch_core.shape.stage import begun
+from glyptarch_core.shape.templates import variables
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import Passage, plain_text, shares_run
 from glyptarch_core.trace import Decision
@@ -261,6 +263,22 @@ class EveryText(SimpleTestCase):
         assert draft is not None
         self.assertEqual(len(revealed(draft.excerpt)), 5)
         self.assertEqual(revealed(plain_text(draft.body)), [])
+
+    def test_what_the_blog_says_of_its_own_picture_costs_nothing(self) -> None:
+        item = with_rights(captured(body="<p>Short.</p>"), right=Right.EXCERPT, words=5)
+        own = replace(
+            PICTURE, origin=MediaOrigin.BLOG, alt="A long description of the ridge at night by the blog itself"
+        )
+        values = variables(item, begun(item, item.item.body), frozenset({"lead.alt"}), excerpt="", lead=own)
+        self.assertEqual(values["lead"]["alt"], own.alt)
+        values = variables(
+            item,
+            begun(item, item.item.body),
+            frozenset({"lead.alt"}),
+            excerpt="",
+            lead=replace(own, origin=MediaOrigin.FEED),
+        )
+        self.assertEqual(values["lead"]["alt"], "A long description of the…")
 
     def test_a_source_s_text_that_somebody_wrote_into_a_layout_is_cut_too(self) -> None:
         item = with_rights(captured(body=f"<p>{SENTENCE}</p>"), right=Right.EXCERPT, words=5)

@@ -83,7 +83,7 @@ SERVER: Final = (
         "joined = rows.filter()",
         "test_apart.Sections",
     ),
-    Mutant("the feed is never the same", "front/feeds.py", "@conditional_page\n", "", "test_front"),
+    Mutant("the feed is never the same", "front/feeds.py", "@conditional_page\n@of_a_blog\ndef feed(", "@of_a_blog\ndef feed(", "test_front"),
     Mutant(
         "a search finds private posts",
         "posts/for_readers.py",

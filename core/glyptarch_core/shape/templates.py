@@ -19,7 +19,7 @@ from markupsafe import Markup
 
 from glyptarch_core.draft import FieldType, FieldValue
 from glyptarch_core.errors import TemplateError
-from glyptarch_core.item import Captured, Media
+from glyptarch_core.item import Captured, Media, MediaOrigin
 from glyptarch_core.shape.base import Draftable
 from glyptarch_core.shape.rendering import QuickTemplate, add_quick_tags
 from glyptarch_core.source_words import TemplateWords
@@ -273,14 +273,14 @@ def variables(
         "fields": _Parts("fields", {}),
     }
     if parts.words is not None:
-        _withhold(values, parts.words, used)
+        _withhold(values, parts.words, used, own_lead=lead is not None and lead.origin is MediaOrigin.BLOG)
     return values
 
 
-def _withhold(values: dict[str, Any], words: TemplateWords, used: AbstractSet[str]) -> None:
+def _withhold(values: dict[str, Any], words: TemplateWords, used: AbstractSet[str], *, own_lead: bool) -> None:
     """Reduce variables to what the source allows.
 
-    Those that no template names cost nothing and are empty.
+    Those that no template names cost nothing and are empty. What the blog says of its own picture is nobody else's.
     """
     values["title"] = words.title(values["title"])
     values["authors"] = words.names(values["authors"])
@@ -289,7 +289,7 @@ def _withhold(values: dict[str, Any], words: TemplateWords, used: AbstractSet[st
     values["body"] = Markup(words.body(str(values["body"])) if "body" in used else "")  # noqa: S704 - sanitised before
     categories = map(words.stated, values["categories"]) if "categories" in used else ()
     values["categories"] = [name for name in categories if name]
-    if values["lead"]:
+    if values["lead"] and not own_lead:
         described = not used.isdisjoint({"lead", "lead.alt"})
         alt = words.stated(values["lead"]["alt"]) if described else ""
         values["lead"] = _Parts("lead", {**values["lead"], "alt": alt})

@@ -34,7 +34,10 @@ _TYPES = {"rss": "application/rss+xml", "atom": "application/atom+xml", "json": 
 
 
 class _Rss(Rss201rev2Feed):
-    """RSS 2.0 with whole texts (RDF Site Summary 1.0, Modules: Content), pages (RFC 5005) and sources."""
+    """RSS 2.0 with whole texts, pages and sources.
+
+    RDF Site Summary 1.0, Modules: Content, and RFC 5005.
+    """
 
     def rss_attributes(self) -> dict[str, str]:
         """Return the namespaces of the feed."""
@@ -88,9 +91,9 @@ _MAKERS: dict[str, type[SyndicationFeed]] = {"rss": _Rss, "atom": _Atom}
 @conditional_page
 @of_a_blog
 def feed(request: HttpRequest, row: "Blog", form: str, kind: str = "", slug: str = "") -> HttpResponse:
-    """Return the newest posts of a blog, or of one part of it, or an older page of them (RFC 5005, 3).
+    """Return the newest posts of a blog, or of one part of it.
 
-    304 where unchanged (RFC 9110, 13.1).
+    Older ones are on further pages (RFC 5005, 3). 304 where unchanged (RFC 9110, 13.1).
     """
     place = within(row, kind, slug) if kind else None
     page = min(page_number(request), _MOST_PAGES)
@@ -152,7 +155,10 @@ def sources_list(request: HttpRequest, row: "Blog") -> HttpResponse:
 
 
 def _pages(address: str, page: int, *, more: bool) -> dict[str, str]:
-    """Return the addresses of a feed's neighbouring pages by their relation. Empty for a feed of one page."""
+    """Return the addresses of a feed's neighbouring pages by their relation.
+
+    Empty for a feed of one page.
+    """
     if page == 1 and not more:
         return {}
     pages = {"first": address}

@@ -255,7 +255,7 @@ def set_rights_of_many(
     attribution: str | None = None,
     full_text_words: int | None = None,
 ) -> int:
-    """Give several sources of a blog the same rights.
+    """Set the same rights for several sources of a blog.
 
     None keeps the attribution line, or the full text, that each has. Return how many changed. The log of changes names
     each, or their number where they are many.
@@ -263,21 +263,20 @@ def set_rights_of_many(
     wanted: dict[str, Any] = {"right": right.value, "right_words": words}
     if attribution is not None:
         wanted["attribution"] = attribution.strip()
-    asks = full_text_words is not None
     changed = [
         source
         for source in sources
         if any(getattr(source, name) != value for name, value in wanted.items())
-        or (asks and source.full_text.words != full_text_words)
+        or full_text_words not in {None, source.full_text.words}
     ]
     subjects = [source.title for source in changed]
     if len(changed) > _MOST_LOGGED:
         subjects = [f"{len(changed)} sources"]
-    after = wanted | ({"full_text_words": full_text_words} if asks else {})
+    after = wanted if full_text_words is None else wanted | {"full_text_words": full_text_words}
     with transaction.atomic():
         rows = Source.objects.filter(AnyOf("pk", [source.pk for source in changed]))
         rows.update(**wanted, version=F("version") + 1)
-        if asks:
+        if full_text_words is not None:
             texts = [FullText(source=source, words=full_text_words) for source in changed]
             FullText.objects.bulk_create(
                 texts, update_conflicts=True, unique_fields=["source"], update_fields=["words"], batch_size=500

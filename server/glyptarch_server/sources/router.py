@@ -224,7 +224,7 @@ def change_sources(request: HttpRequest, blog: str, payload: ChangeManyIn) -> Ch
 
 @router.post("/blogs/{blog}/sources-together/rights", response=ChangedOut, operation_id="changeRightsOfSources")
 def change_rights(request: HttpRequest, blog: str, payload: RightsOfManyIn) -> ChangedOut:
-    """Give several sources the same rights."""
+    """Set the same rights for several sources."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     changed = actions.set_rights_of_many(
         owned,

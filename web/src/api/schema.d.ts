@@ -2925,7 +2925,7 @@ export interface paths {
         put?: never;
         /**
          * Change Rights
-         * @description Give several sources the same rights.
+         * @description Set the same rights for several sources.
          */
         post: operations["changeRightsOfSources"];
         delete?: never;
