@@ -32,6 +32,13 @@ class Players(TestCase):
             self.assertIn(part, text)
         self.assertIn("frame-src 'self' https://films.example", policy)
 
+    def test_a_refused_comment_leaves_the_film_as_it_was(self) -> None:
+        self.page(["films.example"], player=PLAYER)
+        answer = self.client.post(f"/blog/{self.blog.slug}/{self.post.slug}/comments/", {"name": "", "comment": "Hello"})
+        self.assertEqual(answer.status_code, 403)
+        self.assertIn("<iframe", answer.content.decode())
+        self.assertIn("frame-src 'self' https://films.example", answer["Content-Security-Policy"])
+
     def test_other_hosts_and_odd_addresses_show_no_player(self) -> None:
         for player in (
             "https://elsewhere.example/7", "javascript:alert(1)", "https://films.example.evil.example/", "//films.example/7",

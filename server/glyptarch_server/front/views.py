@@ -175,10 +175,16 @@ def post_page(request: HttpRequest, row: Blog, slug: str) -> HttpResponse:
         fault, status = _try_phrase(request, post)
     if _closed(request, post):
         return render(request, "front/locked.html", context | {"fault": fault}, status=status)
-    response = render(request, "front/post.html", context)
+    response = _shown(request, context)
+    return response if post.visibility == Visibility.PHRASE.value else for_readers(request, row, response)
+
+
+def _shown(request: HttpRequest, context: dict[str, Any], *, status: int = 200) -> HttpResponse:
+    """Return the page of a post, which may hold frames of the hosts of its players."""
+    response = render(request, "front/post.html", context, status=status)
     if context["origins"]:
         response.headers["Content-Security-Policy"] = policy_with_frames(context["origins"])
-    return response if post.visibility == Visibility.PHRASE.value else for_readers(request, row, response)
+    return response
 
 
 def _is_own_form(request: HttpRequest, post: Post) -> bool:
@@ -210,7 +216,7 @@ def comment_page(request: HttpRequest, row: Blog, slug: str) -> HttpResponse:
             leave_comment(post, name=form["name"], text=form["comment"], now=wiring.clock()())
         except ProblemError as problem:
             said = {"fault": problem.detail, "given": form}
-            return render(request, "front/post.html", context | said, status=problem.status)
+            return _shown(request, context | said, status=problem.status)
     return HttpResponse(status=303, headers={"Location": f"{context['home']}{post.slug}/?said#comments"})
 
 
