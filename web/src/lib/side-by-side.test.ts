@@ -1,5 +1,6 @@
+// @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
-import { inLines, sideBySide } from "./side-by-side";
+import { htmlSides, inLines, readText, sideBySide } from "./side-by-side";
 
 describe("two texts side by side", () => {
   it("mark the words that the other has not", () => {
@@ -23,5 +24,23 @@ describe("HTML to be read", () => {
   it("has each block on a line of its own", () => {
     expect(inLines("<p>One</p><p>Two<br/>three</p>")).toBe("<p>One</p>\n<p>Two<br/>\nthree</p>");
     expect(inLines("<p>One</p>\n<p>Two</p>")).toBe("<p>One</p>\n<p>Two</p>");
+  });
+});
+
+describe("two versions of HTML", () => {
+  it("are compared as readers see them", () => {
+    const before = '<p>The <b>comet</b> is up.</p><img src="a.jpg" alt="A comet"><p>Read on.</p>';
+    expect(readText(before)).toBe("The comet is up.\n[picture: A comet]Read on.");
+    const sides = htmlSides(before, "<p>The <i>comet</i> is up.</p><p>Read on.</p>");
+    expect(sides.before.map(({ text }) => text).join("")).not.toContain("<");
+    expect(sides.before.filter(({ differs }) => differs).map(({ text }) => text)).toEqual([
+      "[picture: A comet]",
+    ]);
+  });
+
+  it("are compared as HTML where a reader sees no difference", () => {
+    const sides = htmlSides("<p>The <b>comet</b></p>", "<p>The <i>comet</i></p>");
+    expect(sides.after.some(({ text, differs }) => differs && text.includes("i"))).toBe(true);
+    expect(sides.after.map(({ text }) => text).join("")).toBe("<p>The <i>comet</i></p>");
   });
 });

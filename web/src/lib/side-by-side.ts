@@ -35,3 +35,22 @@ const BLOCK_ENDS =
 export function inLines(html: string): string {
   return html.replace(BLOCK_ENDS, "$1\n").trim();
 }
+
+/** What a reader sees of HTML: a block a line, and pictures by their texts. */
+export function readText(html: string): string {
+  const page = new DOMParser().parseFromString(inLines(html), "text/html");
+  for (const picture of page.querySelectorAll("img")) {
+    picture.replaceWith(`[picture: ${picture.alt || picture.getAttribute("src") || ""}]`);
+  }
+  return (page.body.textContent ?? "")
+    .split("\n")
+    .map((line) => line.replace(/\s+/g, " ").trim())
+    .filter(Boolean)
+    .join("\n");
+}
+
+/** Two versions of HTML as readers see them, or as HTML where only that differs. */
+export function htmlSides(before: string, after: string): Sides {
+  const [first, second] = [readText(before), readText(after)];
+  return first === second ? sideBySide(inLines(before), inLines(after)) : sideBySide(first, second);
+}

@@ -1,5 +1,5 @@
 import { moment } from "@/lib/format";
-import { inLines, sideBySide } from "@/lib/side-by-side";
+import { htmlSides, sideBySide } from "@/lib/side-by-side";
 import { STATE_WORDS } from "@/lib/wording";
 
 interface ChangedValueProps {
@@ -24,12 +24,13 @@ function textOf(name: string, value: unknown): string {
     return value.map(({ label, value: held }) => `${label}: ${held}`).join("\n");
   if (Array.isArray(value)) return value.map(String).join(", ");
   if (typeof value === "boolean") return value ? "yes" : "no";
-  return name === "body" ? inLines(String(value)) : String(value);
+  return String(value);
 }
 
 /** One value before and after a change, with differing words marked. */
 export function ChangedValue({ name, before, after }: ChangedValueProps) {
-  const sides = sideBySide(textOf(name, before), textOf(name, after));
+  const compare = name === "body" ? htmlSides : sideBySide;
+  const sides = compare(textOf(name, before), textOf(name, after));
   return (
     <div>
       <dt className="font-medium text-ink2">{NAMES[name] ?? name.replaceAll("_", " ")}</dt>
