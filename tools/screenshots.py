@@ -70,6 +70,7 @@ def _edit(page: Page, base: str) -> None:
 def _replay(page: Page, base: str) -> None:
     page.goto(f"{base}{_DESK}/campaigns/club-syndicate/replay")
     page.get_by_role("button", name=re.compile("^Compare")).click()
+    page.get_by_role("button", name=re.compile("^Apply")).first.wait_for()
     page.get_by_role("button", name="Differences").first.click()
 
 

@@ -16,6 +16,7 @@ from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
 from glyptarch_server.front.around import blog_context, words_of
+from glyptarch_server.front.contents import with_contents
 from glyptarch_server.front.lists import front_context
 from glyptarch_server.front.pages import (
     PostView,
@@ -147,5 +148,6 @@ def _preview(
 ) -> PreviewOut:
     context = {**blog_context(None, blog), "post": post, "player": player, "sound": sound, "preview": True}
     with words_of(blog):
-        context["body"], _ = with_players(post.shown_body, blog.player_hosts, post.title, preview=True)
+        text, context["contents"] = with_contents(post.kind, post.shown_body)
+        context["body"], _ = with_players(text, blog.player_hosts, post.title, preview=True)
         return PreviewOut(html=render_to_string("front/post.html", context))

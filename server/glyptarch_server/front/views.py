@@ -27,6 +27,7 @@ from glyptarch_server.common.headers import policy_with_frames
 from glyptarch_server.common.problems import Forbidden, ProblemError, TooMany
 from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, of_a_blog, words_of
 from glyptarch_server.front.assets import stylesheet
+from glyptarch_server.front.contents import with_contents
 from glyptarch_server.front.described import article
 from glyptarch_server.front.pages import (
     FieldView,
@@ -108,11 +109,13 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     facts = post.item.facts if post.item else {}
     shown, context = view_of_post(post, copies), blog_context(request, row)
     sound, player = sound_of(sounds_in(post), facts, post.body, copies), player_of(facts, row.player_hosts)
-    body, origins = with_players(shown.shown_body, row.player_hosts, shown.title)
+    text, contents = with_contents(shown.kind, shown.shown_body)
+    body, origins = with_players(text, row.player_hosts, shown.title)
     film = player.url if player else ""
     return post, context | {
         "post": shown,
         "body": body,
+        "contents": contents,
         "origins": [*origins, *([player.origin] if player else [])],
         "sound": sound,
         "data": article(

@@ -14,7 +14,7 @@ const CANONICAL = [
   { value: "original", label: "the original" },
   { value: "itself", label: "the post itself" },
 ] as const;
-const KINDS = ["article", "page"];
+const KINDS = ["article", "guide", "page"];
 
 interface PostSettingsProps {
   place: Place;
