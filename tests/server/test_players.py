@@ -34,7 +34,9 @@ class Players(TestCase):
 
     def test_a_refused_comment_leaves_the_film_as_it_was(self) -> None:
         self.page(["films.example"], player=PLAYER)
-        answer = self.client.post(f"/blog/{self.blog.slug}/{self.post.slug}/comments/", {"name": "", "comment": "Hello"})
+        answer = self.client.post(
+            f"/blog/{self.blog.slug}/{self.post.slug}/comments/", {"name": "", "comment": "Hello"}
+        )
         self.assertEqual(answer.status_code, 403)
         self.assertIn("<iframe", answer.content.decode())
         self.assertIn("frame-src 'self' https://films.example", answer["Content-Security-Policy"])
