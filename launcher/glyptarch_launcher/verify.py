@@ -24,8 +24,6 @@ _SHOWN = 80
 _BIN = VENV / "bin"
 _SETTINGS = {"DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings", "GLYPTARCH_VAR": str(VAR)}
 _CORES = len(os.sched_getaffinity(0))
-# Walks in the browser wait more than they compute, so one process more than there are cores.
-_WAITING = 1
 
 
 def _checks() -> list[tuple[str, list[str | Path], Path]]:
@@ -110,7 +108,7 @@ def _django_tests(labels: Sequence[str], options: Namespace) -> tuple[int, int]:
         code = subprocess.run(
             [str(VENV_PYTHON), "-W", "error::RuntimeWarning", str(REPOSITORY / "server" / "manage.py"), "test",
              "--testrunner", "tests.running.runner.Runner", "--noinput", "--top-level", str(REPOSITORY),
-             "--parallel", str(options.processes or _CORES + _WAITING), *labels,
+             "--parallel", str(options.processes or _CORES), *labels,
              *(order if options.shuffle or options.seed is not None else [])],
             cwd=REPOSITORY,
             env={**os.environ, **_SETTINGS, **database.environment(), "GLYPTARCH_TEST_COUNTS": str(counts)},
