@@ -4,6 +4,8 @@ The pairs are in languages that the bound was not chosen with.
 """
 
 from itertools import permutations
+from random import Random
+from string import ascii_lowercase
 
 from django.test import SimpleTestCase
 from glyptarch_core.match import same_events
@@ -36,6 +38,11 @@ _EVENTS = {
 }
 
 
+def _word(number: int) -> str:
+    """Return a word of five letters for each number."""
+    return "".join(ascii_lowercase[number // 26**place % 26] for place in range(5))
+
+
 class SameEvents(SimpleTestCase):
     def test_the_other_telling_is_found_in_each_language_and_nothing_else(self) -> None:
         for language, texts in _EVENTS.items():
@@ -56,6 +63,24 @@ class SameEvents(SimpleTestCase):
             with self.subTest(language):
                 shortened = first[: len(first) * 2 // 3]
                 self.assertEqual([event.number for event in same_events(first, [shortened, second], others)], [1])
+
+    def test_words_that_many_texts_have_tell_no_event(self) -> None:
+        def text(number: int, *shared: str) -> str:
+            words = [*shared, *(_word(1000 + number * 16 + place) for place in range(16))]
+            Random(number).shuffle(words)  # noqa: S311 - an order, the same each time
+            return " ".join(words)
+
+        season, usual, rare = (
+            [_word(place) for place in range(14)],
+            [_word(100 + place) for place in range(40)],
+            ["Harlow", "Brandt", "mill"],
+        )
+        seasonal, others = [text(number, *season) for number in range(8)], [text(number) for number in range(8, 100)]
+        self.assertEqual(same_events(seasonal[0], seasonal[1:], others), [])
+        alike = [text(number, *usual, *rare) for number in (1, 2)]
+        self.assertEqual(same_events(alike[0], alike[1:], [text(number, *usual) for number in range(3, 90)]), [])
+        told = [text(number, *rare, "2011", "firemen", "Monday", "winter", "bridge") for number in (1, 2)]
+        self.assertEqual(len(same_events(told[0], told[1:], others)), 1)
 
     def test_empty_and_hostile_texts_find_nothing(self) -> None:
         self.assertEqual(same_events("", ["", "a"], []), [])

@@ -226,7 +226,7 @@ class EveryPass(SimpleTestCase):
     def test_rules_that_let_all_through_make_a_post_of_what_was_stopped(self) -> None:
         rules = load_document(
             {
-                "gather": {"sources": ["club"], "look_back_days": 1},
+                "gather": {"sources": ["club"], "not_before": NOON.date().isoformat()},
                 "sift": {"rules": [{**COMET, "terms": ["night"]}]},
                 "shape": {"title": "New: {{ title }}"},
                 "release": {"mode": "publish", "at_most": 1, "pace": {"posts": 1}},

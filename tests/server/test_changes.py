@@ -526,7 +526,7 @@ class Lists(ChangeCase):
         capture(other, stories, now=NOW)
         run(make_campaign(self.blog, "Other", sources=("other",)))
         one = Post.objects.get(title="Fire at the river")
-        with self.assertNumQueries(13):
+        with self.assertNumQueries(7):
             (found,) = self.call("get", f"/posts/{one.pk}/same-event").json()
         self.assertEqual((found["title"], found["state"]), ("What is left", "published"))
         self.assertIn("Brandt", found["words"])

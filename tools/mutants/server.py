@@ -193,4 +193,13 @@ SERVER: Final = (
     Mutant("a redirect into a forbidden folder is followed", "pages/fetching.py", "may_follow=_may_follow", "may_follow=None", "test_gathering.Manners"),
     Mutant("a hub revives a subscription that ends", "websub/actions.py", "or row.state == PushState.ENDING or", "or", "test_websub"),
     Mutant("what was there before counts as added", "feed_lists/actions.py", "if entry.url in made else EntryOutcome.KNOWN.value", "if True else EntryOutcome.KNOWN.value", "test_feed_lists"),
+    Mutant("an address with a query is given out", "posts/for_readers.py", " or parts.query or", " or", "test_finding"),
+    Mutant("an address with an access is given out", "posts/for_readers.py", " or source.access.sealed or", " or", "test_finding"),
+    Mutant("a key in a path is given out", "posts/for_readers.py", "is_open = is_open and not any(map(_looks_like_key, _BETWEEN_WORDS.split(parts.path)))", "pass", "test_finding"),
+    Mutant("pages of a feed share a post", "front/feeds.py", "first = (page - 1) * _IN_FEED", "first = (page - 1) * (_IN_FEED - 1)", "test_finding"),
+    Mutant("a short guide has contents", "front/contents.py", "if len(titled) < _FEWEST:", "if not titled:", "test_contents"),
+    Mutant("rights of many overwrite each line", "sources/actions.py", "if attribution is not None:\n        wanted", 'if True:\n        attribution = attribution or ""\n        wanted', "test_gathering"),
+    Mutant("rights of many go unseen by who edits one", "sources/actions.py", 'rows.update(**wanted, version=F("version") + 1)', "rows.update(**wanted)", "test_gathering"),
+    Mutant("an event of another week is the same", "posts/alike.py", "if post.date - date <= _DAYS_APART:", "if True:", "test_changes"),
+    Mutant("a slow source is not waited for", "sources/access.py", "seconds=source.access.patience_s,", "", "test_gathering"),
 )  # fmt: skip

@@ -2,7 +2,7 @@
 
 from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.match.compare import Numbered
-from glyptarch_core.match.events import SameEvent, same_events
+from glyptarch_core.match.events import LOOKED_AT, SameEvent, same_events
 from glyptarch_core.match.near import NearText, NearTitle, near_keys
 from glyptarch_core.match.products import product_number
 from glyptarch_core.match.registry import MatchRule
@@ -11,6 +11,7 @@ from glyptarch_core.match.settings import MatchSettings, OnMatch, Prefer
 from glyptarch_core.match.stage import Matched, Recalled, item_ref, match_batch, recall
 
 __all__ = [
+    "LOOKED_AT",
     "MatchRule",
     "MatchRuleBase",
     "MatchSettings",

@@ -15,7 +15,10 @@ from dataclasses import dataclass
 from glyptarch_core.text import fold
 from glyptarch_core.text.words import folded_words, has_unspaced, is_unspaced, spans_of
 
-__all__ = ["SameEvent", "same_events"]
+__all__ = ["LOOKED_AT", "SameEvent", "same_events"]
+
+LOOKED_AT = 6_000
+"""Characters. News says what happened at its beginning."""
 
 _LEAST = 0.18
 # So many shared words must be rare: in three texts, or in one of fifty.
@@ -27,7 +30,6 @@ _STEM = 5
 _SHORTEST = 4
 _SHORTEST_UNSPACED = 2
 _SHORTEST_NUMBER = 2
-_LOOKED_AT = 6_000
 _RUN = 5
 _CHARACTERS_OF_A_WORD = 2
 # The share of runs of five words that two tellings of one event may have in common: names and quoted sentences.
@@ -78,7 +80,7 @@ def same_events(text: str, others: Sequence[str], around: Sequence[str] = ()) ->
 
 def _shares_text(text: str, other: str) -> bool:
     """Whether two texts share passages: those are compared by Match."""
-    runs, others = (set(_runs(folded_words(told[:_LOOKED_AT]))) for told in (text, other))
+    runs, others = (set(_runs(folded_words(told[:LOOKED_AT]))) for told in (text, other))
     return len(runs & others) > _MOST_SHARED_RUNS * min(len(runs), len(others))
 
 
@@ -94,7 +96,7 @@ def _weighed(words: Counter[str], rarity: dict[str, float]) -> dict[str, float]:
 def _words_of(text: str, shown: dict[str, str] | None = None) -> Counter[str]:
     """Count the words that may name something. ``shown`` gets each as it is written."""
     words: Counter[str] = Counter()
-    text = text[:_LOOKED_AT]
+    text = text[:LOOKED_AT]
     for start, end in spans_of(text):
         written = text[start:end]
         word = _key(written)

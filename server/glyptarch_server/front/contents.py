@@ -24,7 +24,7 @@ def with_contents(kind: str, body: str) -> tuple[str, tuple[Heading, ...]]:
 
     None for posts that are no guide, and for guides of fewer than three parts.
     """
-    if kind.strip().lower() != _GUIDE or "<h2" not in body:
+    if kind != _GUIDE or "<h2" not in body:
         return body, ()
     root = fragment(body)
     titled = [(element, text_of(element)) for element in root.iter("h2")]

@@ -3,7 +3,9 @@
 from dataclasses import dataclass
 from datetime import timedelta
 
-from glyptarch_core.match import near_keys, same_events
+from django.db.models import TextField, Value
+from django.db.models.functions import Coalesce, Left, NullIf
+from glyptarch_core.match import LOOKED_AT, near_keys, same_events
 from glyptarch_core.ports import Near, PostRef, Reach, Scope
 from glyptarch_core.text import Passage, likeness, shared_passages
 
@@ -77,27 +79,26 @@ class Event:
 def about_the_same_event(post: Post) -> list[Event]:
     """Return posts of the blog that may tell the same event in other words, most similar first.
 
-    They were published within four days of it. Those that share its text are left out: Match and :func:`alike_to` have
-    them. What is rare is judged by the 200 posts before them.
+    They were published within four days of it. What is rare is judged by the 200 posts before them.
     """
     if post.item is None:
         return []
+    # Of 200 long texts, no more than is looked at.
+    told = Left(Coalesce(NullIf("item__text", Value("", TextField())), "item__summary_text"), LOOKED_AT)
     texts = (
         Post.objects.filter(blog=post.blog_id, item__isnull=False, date__lte=post.date + _DAYS_APART)
         .exclude(pk=post.pk)
         .exclude(state=PostState.BINNED)
         .order_by("-date", "-pk")
-        .values_list("pk", "date", "item__title", "item__text", "item__summary_text")[:_MOST_READ]
+        .values_list("pk", "date", "item__title", told)[:_MOST_READ]
     )
-    alike = {similar.post.pk for similar in alike_to(post)}
     near: dict[int, str] = {}
     around: list[str] = []
-    for number, date, title, text, summary in texts:
-        told = f"{title}\n{text or summary}"
-        if post.date - date <= _DAYS_APART and number not in alike:
-            near[number] = told
+    for number, date, title, text in texts:
+        if post.date - date <= _DAYS_APART:
+            near[number] = f"{title}\n{text}"
         else:
-            around.append(told)
+            around.append(f"{title}\n{text}")
     item = post.item
     events = same_events(f"{item.title}\n{item.text or item.summary_text}", list(near.values()), around)[:_MOST]
     numbers = [list(near)[event.number] for event in events]

@@ -1,5 +1,6 @@
 """Queries for the readers of a blog: visible posts and their addresses."""
 
+import re
 from collections.abc import Collection, Mapping, Sequence
 from datetime import date, datetime
 from typing import Any, NamedTuple, Protocol
@@ -302,11 +303,24 @@ def site_of(source: Source) -> str:
 def feed_of(source: Source) -> str:
     """Return the address of a source's feed.
 
-    Empty where it has none, or where its address may hold a key that is nobody else's.
+    Empty where it has none, or where something in its address looks like a key that is nobody else's.
     """
     parts = urlsplit(source.url)
     is_open = not (source.reader_id or source.ask or source.access.sealed or parts.query or "@" in parts.netloc)
+    is_open = is_open and not any(map(_looks_like_key, _BETWEEN_WORDS.split(parts.path)))
     return source.url if is_open and parts.scheme in {"http", "https"} else ""
+
+
+_BETWEEN_WORDS = re.compile(r"[/._~-]+")
+_SHORTEST_KEY = 8
+_LONGEST_WORD = 30
+
+
+def _looks_like_key(part: str) -> bool:
+    """Whether a part of a path may be a key: long, and with digits or mixed case, or longer than any word."""
+    if len(part) < _SHORTEST_KEY:
+        return False
+    return len(part) > _LONGEST_WORD or any(map(str.isdigit, part)) or part not in {part.lower(), part.capitalize()}
 
 
 def tags_of(blog: Blog) -> list[Credited]:

@@ -30,11 +30,11 @@ describe("HTML to be read", () => {
 describe("two versions of HTML", () => {
   it("are compared as readers see them", () => {
     const before = '<p>The <b>comet</b> is up.</p><img src="a.jpg" alt="A comet"><p>Read on.</p>';
-    expect(readText(before)).toBe("The comet is up.\n[picture: A comet]Read on.");
+    expect(readText(before)).toBe("The comet is up.\n[picture: A comet]\nRead on.");
     const sides = htmlSides(before, "<p>The <i>comet</i> is up.</p><p>Read on.</p>");
     expect(sides.before.map(({ text }) => text).join("")).not.toContain("<");
     expect(sides.before.filter(({ differs }) => differs).map(({ text }) => text)).toEqual([
-      "[picture: A comet]",
+      "[picture: A comet]\n",
     ]);
   });
 

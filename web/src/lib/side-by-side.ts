@@ -40,7 +40,7 @@ export function inLines(html: string): string {
 export function readText(html: string): string {
   const page = new DOMParser().parseFromString(inLines(html), "text/html");
   for (const picture of page.querySelectorAll("img")) {
-    picture.replaceWith(`[picture: ${picture.alt || picture.getAttribute("src") || ""}]`);
+    picture.replaceWith(`[picture: ${picture.alt || picture.getAttribute("src") || ""}]\n`);
   }
   return (page.body.textContent ?? "")
     .split("\n")

@@ -9,6 +9,7 @@ import { Loading } from "@/components/Loading";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
+import { NumberField } from "@/ui/NumberField";
 import { useTell } from "@/ui/Toasts";
 import { HeaderRows } from "./HeaderRows";
 
@@ -96,26 +97,20 @@ function Form({ blog, source, access, onClose }: AccessDialogProps & { access: A
         </Field>
       </div>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Pause between requests, in ms" hint="To all addresses of its host.">
-          <input
-            type="number"
-            min={0}
-            max={60000}
-            className={inputLook}
-            value={pause}
-            onChange={(event) => setPause(Number(event.target.value))}
-          />
-        </Field>
-        <Field label="Wait for an answer, in seconds" hint="0 for 20 seconds, as for all others.">
-          <input
-            type="number"
-            min={0}
-            max={120}
-            className={inputLook}
-            value={patience}
-            onChange={(event) => setPatience(Number(event.target.value))}
-          />
-        </Field>
+        <NumberField
+          label="Pause between requests, in ms"
+          hint="To all addresses of its host."
+          most={60_000}
+          value={pause}
+          onChange={setPause}
+        />
+        <NumberField
+          label="Wait for an answer, in seconds"
+          hint="0 for 20 seconds, as for all others."
+          most={120}
+          value={patience}
+          onChange={setPatience}
+        />
       </div>
       <label className="flex gap-2">
         <input

@@ -1,4 +1,5 @@
 import type { CampaignDocument } from "@/api/campaigns";
+import { kindOf, POST_KINDS } from "@/lib/post-kinds";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
 import { WordToggle } from "@/ui/WordToggle";
@@ -14,7 +15,6 @@ const CANONICAL = [
   { value: "original", label: "the original" },
   { value: "itself", label: "the post itself" },
 ] as const;
-const KINDS = ["article", "guide", "page"];
 
 interface PostSettingsProps {
   place: Place;
@@ -29,9 +29,9 @@ export function PostSettings({ place, onChange }: PostSettingsProps) {
       <WordText
         label="Kind of post"
         value={place.kind}
-        known={KINDS}
+        known={["page", ...POST_KINDS]}
         placeholder="article"
-        onChange={(kind) => onChange({ kind: kind.toLowerCase().replace(/[^a-z0-9-]/g, "-") })}
+        onChange={(kind) => onChange({ kind: kindOf(kind) })}
       />
       , for{" "}
       <WordSelect
