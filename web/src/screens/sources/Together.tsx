@@ -93,13 +93,16 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
   );
   return (
     <div className="border-b border-line2 bg-verd-wash px-5 py-1.5">
-      <div className="flex flex-wrap items-center gap-2">
+      <div className="flex flex-wrap items-center gap-1.5">
         {plural(number, "source")} picked
         {!all && total > picked.size && (
           <Button small look="quiet" onClick={onAll}>
             Pick all {count(total)} found
           </Button>
         )}
+        <Button small look="quiet" onClick={onDone}>
+          Pick none
+        </Button>
         <Button small busy={beginning.isPending} onClick={() => beginning.mutate()}>
           New campaign
         </Button>
@@ -120,7 +123,7 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
           placeholder="label"
           list="labels-of-sources"
           maxLength={60}
-          className={`${inputLook} !w-36 !py-0.5`}
+          className={`${inputLook} !w-20 !py-0.5`}
           value={label}
           onChange={(event) => setLabel(event.target.value)}
         />
@@ -151,9 +154,6 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
           action="Remove"
           onConfirm={() => changing.mutate("remove")}
         />
-        <Button small look="quiet" onClick={onDone}>
-          Pick none
-        </Button>
       </div>
       {asking === "rights" && (
         <RightsTogether
