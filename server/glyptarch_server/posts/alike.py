@@ -83,7 +83,7 @@ def about_the_same_event(post: Post) -> list[Event]:
     """
     if post.item is None:
         return []
-    # Of 200 long texts, no more than is looked at.
+    # Long texts are cut by the database: 200 whole ones could take a hundred megabytes.
     told = Left(Coalesce(NullIf("item__text", Value("", TextField())), "item__summary_text"), LOOKED_AT)
     texts = (
         Post.objects.filter(blog=post.blog_id, item__isnull=False, date__lte=post.date + _DAYS_APART)

@@ -317,7 +317,10 @@ _LONGEST_WORD = 30
 
 
 def _looks_like_key(part: str) -> bool:
-    """Whether a part of a path may be a key: long, and with digits or mixed case, or longer than any word."""
+    """Whether a part of a path may be a key.
+
+    It is long and has digits or mixed case, or it is longer than any word.
+    """
     if len(part) < _SHORTEST_KEY:
         return False
     return len(part) > _LONGEST_WORD or any(map(str.isdigit, part)) or part not in {part.lower(), part.capitalize()}
