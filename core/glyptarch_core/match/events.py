@@ -17,7 +17,7 @@ from glyptarch_core.text.words import folded_words, has_unspaced, is_unspaced, s
 
 __all__ = ["LOOKED_AT", "SameEvent", "same_events"]
 
-LOOKED_AT = 6_000
+LOOKED_AT = 3_000
 """Characters. News says what happened at its beginning."""
 
 _LEAST = 0.18
