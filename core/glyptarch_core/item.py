@@ -143,7 +143,8 @@ class SourceCard:
     """The facts about an item's source that rules and templates may use.
 
     ``keyword`` is the search that the source makes, where it is a search. ``in_doubt`` says that the layout of the site
-    has changed, so its fields may be wrong. ``labels`` are those that people gave it.
+    has changed, so its fields may be wrong. ``labels`` are those that people gave it. ``shop`` is the shop whose product
+    numbers its items have, where other sources may have the same products.
     """
 
     key: str
@@ -151,6 +152,7 @@ class SourceCard:
     labels: frozenset[str] = frozenset()
     link: str = ""
     keyword: str = ""
+    shop: str = ""
     rights: Rights = Rights()
     in_doubt: bool = False
 

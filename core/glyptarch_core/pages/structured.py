@@ -88,12 +88,21 @@ def _from_offer(node: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
     offers = node.get("offers")
     offer = offers[0] if isinstance(offers, list) and offers else offers
     if isinstance(offer, dict):
-        yield "price", _text(offer.get("price") or offer.get("lowPrice") or "")
+        yield "price", _price_of(offer)
         yield "currency", _text(offer.get("priceCurrency") or "")
         yield "availability", _text(offer.get("availability") or "").rpartition("/")[2]
+        yield "condition", _text(offer.get("itemCondition") or "").rpartition("/")[2]
+        yield "sku", _text(node.get("sku") or offer.get("sku") or "")
     rating = node.get("aggregateRating")
     if isinstance(rating, dict):
         yield "rating", _text(rating.get("ratingValue") or "")
+        yield "rating_count", _text(rating.get("ratingCount") or rating.get("reviewCount") or "")
+
+
+def _price_of(offer: Mapping[str, Any]) -> str:
+    """Return the price of an offer. One of several prices (``AggregateOffer``) is written as the range that it is."""
+    low, high = _text(offer.get("lowPrice") or ""), _text(offer.get("highPrice") or "")
+    return _text(offer.get("price") or "") or (low if low == high else f"{low}–{high}")
 
 
 _PROPERTIES = {

@@ -95,6 +95,8 @@ class Platform(ABC, Generic[Given]):
     authorize_path: ClassVar[str] = "/oauth/authorize"
     token_path: ClassVar[str] = "/oauth/token"  # noqa: S105 - an address
     scope: ClassVar[str] = "read"
+    # How many products one request asks for by their numbers. 0 where the platform knows no numbers of products.
+    products_together: ClassVar[int] = 0
     secrets: ClassVar[Sequence[Secret]] = (Secret(name="key", label="Key"),)
     limit_a_day: ClassVar[int] = 0
     by_words: ClassVar[bool] = True
@@ -117,6 +119,11 @@ class Platform(ABC, Generic[Given]):
         None where there is none.
         """
         return Ask(path="/me")
+
+    def parameters_for(self, numbers: Sequence[str], region: str) -> Mapping[str, Any]:
+        """Return the parameters that ask for products by their numbers, where the platform can."""
+        del numbers, region
+        return {}
 
     def most_items(self, parameters: Given) -> int:
         """Return the largest number of items that one reading takes."""

@@ -1,8 +1,9 @@
 """A shop: products by words, category or number, with price, rating and reviews."""
 
+from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from html import escape
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import Field, StringConstraints
 
@@ -49,7 +50,12 @@ class Shop(Platform[ShopParameters]):
     purpose = "Products with prices, availability, ratings and reviews."
     header = "X-Shop-Key"
     limit_a_day = 1000
+    products_together = _A_PAGE
     parameters = ShopParameters
+
+    def parameters_for(self, numbers: Sequence[str], region: str) -> Mapping[str, Any]:
+        """Return the parameters that ask for products by their numbers."""
+        return {"numbers": list(numbers), "region": region, "reviews": 0}
 
     def ask(self, parameters: ShopParameters, words: str, cursor: str) -> Ask:
         """Ask for a page by how many products come before it."""
@@ -95,7 +101,9 @@ def _item(row: Row, base: str, source: str, reviews: int) -> Item:
             currency=row.text("price.currency"),
             list_price=row.text("price.before"),
             availability=_AVAILABLE.get(row.text("stock"), row.text("stock")),
+            condition=row.text("condition"),
             rating=row.number("stars"),
+            rating_count=row.text("ratings"),
             sku=number,
             gtin=row.text("gtin"),
             read_from="the API",

@@ -11,6 +11,7 @@ from urllib.parse import urljoin
 from glyptarch_core.item import Features, Item, Media, MediaKind, MediaOrigin, features_of
 from glyptarch_core.text import number_in, pixels
 from glyptarch_core.text.markup import fragment
+from glyptarch_core.text.prices import HIGHEST, amount_of
 
 __all__ = [
     "MAX_ENTRIES",
@@ -155,25 +156,35 @@ def kind_of(url: str, mime: str = "", medium: str = "") -> MediaKind:
 _NUMBERS = frozenset({"rating", "views", "length", "price"})
 _MOST_FACTS = 40
 _LONGEST_FACT = 500
+_LONGEST_SAID = 100
 
 
 def stated(**values: object) -> dict[str, str | float]:
     """Return the facts that have a value.
 
-    Rating, views, length and price as numbers.
+    Rating, views, length and price as numbers. A text in place of a price becomes ``price_said``: a wrong price is
+    worse than none.
     """
     facts: dict[str, str | float] = {}
     for name, value in list(values.items())[:_MOST_FACTS]:
         if isinstance(value, bool) or not isinstance(value, str | int | float) or value == "":
             continue
         text = str(value).replace("\x00", "").strip()[:_LONGEST_FACT]
-        if name in _NUMBERS:
+        if name == "price" and isinstance(value, str) and not _is_one_price(text):
+            facts["price_said"] = text[:_LONGEST_SAID]
+        elif name in _NUMBERS:
             number = number_in(text) if isinstance(value, str) else float(value)
-            if number is not None and math.isfinite(number):
+            if number is not None and math.isfinite(number) and (name != "price" or 0 < number < HIGHEST):
                 facts[name] = number
         elif text:
             facts[name] = text
     return facts
+
+
+def _is_one_price(text: str) -> bool:
+    """Whether a text states one amount, and no two ways to read it differ (“1.299” alone may mean either)."""
+    amount, number = amount_of(text), number_in(text)
+    return amount is not None and number is not None and math.isclose(amount, number)
 
 
 def seconds(value: object) -> float | None:

@@ -11,6 +11,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from glyptarch_core.draft import FieldValue
 from glyptarch_core.item import Captured, Media, MediaOrigin
+from glyptarch_core.offers import without_places
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import Settings
 from glyptarch_core.shape.base import Draftable
@@ -114,6 +115,7 @@ class Shaped:
 def begun(captured: Captured, body: str) -> Draftable:
     """Return the parts as in the item, with the visible text known since its capture."""
     item, features = captured.item, captured.features
+    body = without_places(body)
     framed, words = with_links_for_frames(body, item.link), TemplateWords.of(captured)
     if framed.hosts:
         return Draftable(title=item.title, body=framed.html, frames=framed.hosts, words=words)

@@ -21,6 +21,7 @@ from glyptarch_core.draft import FieldType, FieldValue
 from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Media, MediaOrigin
 from glyptarch_core.shape.base import Draftable
+from glyptarch_core.shape.offer_tag import OFFER_KEY, OfferTag, offer_key_of
 from glyptarch_core.shape.rendering import QuickTemplate, add_quick_tags
 from glyptarch_core.source_words import TemplateWords
 from glyptarch_core.text import sanitise
@@ -163,6 +164,7 @@ _MOST_PARSED = 64
 
 _HTML = _Limited(autoescape=True)
 _PLAIN = _Limited(autoescape=False)
+_HTML.add_tag(OfferTag)
 
 
 def _fault(error: LiquidError) -> TemplateError:
@@ -271,6 +273,7 @@ def variables(
         "source": _Parts("source", {"title": captured.source.title, "link": captured.source.link}),
         "facts": _Parts("facts", {name: _written(name, value) for name, value in item.facts.items()}),
         "fields": _Parts("fields", {}),
+        OFFER_KEY: offer_key_of(captured),
     }
     if parts.words is not None:
         _withhold(values, parts.words, used, own_lead=lead is not None and lead.origin is MediaOrigin.BLOG)

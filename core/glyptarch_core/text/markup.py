@@ -77,6 +77,8 @@ _TAGS = {
 }
 _ATTRIBUTES = {
     "*": {"lang", "dir", "title"},
+    # Places for offers (``offers/places.py``).
+    "div": {"data-offer", "data-products", "data-wording"},
     "a": {"href", "hreflang", "rel"},
     "img": {"src", "srcset", "alt", "width", "height", "loading"},
     "ol": {"start"},

@@ -37,6 +37,8 @@ class Blog(Versioned):
     full_feeds = models.BooleanField(default=False)
     # The look of its pages (``appearance`` in core); what is not there has the usual value.
     appearance = models.JSONField(default=dict)
+    # What it says of shops (``offers`` in core); what is not there has the usual value.
+    offers = models.JSONField(default=dict)
     # The rules of new campaigns; null for the product's defaults.
     defaults = models.JSONField(null=True)
     created_at = models.DateTimeField()

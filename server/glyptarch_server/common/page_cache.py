@@ -23,10 +23,13 @@ import brotli
 
 from glyptarch_server.common.blog_changes import GROWN, BlogChanges
 
-__all__ = ["BLOG_HEADER", "PageCache"]
+__all__ = ["BLOG_HEADER", "ENDS_HEADER", "PageCache"]
 
 BLOG_HEADER = "Glyptarch-Blog"
 """The header by which an answer names the blog that it shows, by its number."""
+
+ENDS_HEADER = "Glyptarch-Ends"
+"""The header by which an answer says from when on it may no longer be shown, in Unix seconds: its first price ends."""
 
 _Message: TypeAlias = MutableMapping[str, Any]
 _Receive: TypeAlias = Callable[[], Awaitable[_Message]]
@@ -39,6 +42,7 @@ _PLACE = "/blog/"
 _LONGEST_PATH = 300
 _QUERY: Final = re.compile(rb"(page=\d{1,6})?\Z")
 _OWN_BLOG: Final = BLOG_HEADER.lower().encode()
+_ENDS: Final = ENDS_HEADER.lower().encode()
 _OF_ONE_ANSWER: Final = frozenset({b"x-request-id", b"content-length", b"etag", b"content-encoding"})
 _OF_ONE_REQUEST: Final = frozenset({b"if-none-match", b"if-modified-since", b"accept-encoding", b"range", b"cookie"})
 _SENT_WITH_304: Final = frozenset({b"cache-control", b"vary", b"last-modified", b"expires", b"content-location"})
@@ -79,6 +83,8 @@ class _Page:
     headers: _Headers
     body: bytes
     etag: bytes
+    # When it may no longer be shown at all, in Unix seconds.
+    ends: float = float("inf")
     # When a post came in that it does not show; None for a page that shows everything.
     old_since: float | None = None
     encoded: dict[bytes, bytes] = field(default_factory=dict)
@@ -110,9 +116,11 @@ class PageCache:
         *,
         listen: Callable[[], None],
         clock: Callable[[], float] = time.monotonic,
+        wall_clock: Callable[[], float] = time.time,
         room: int = _ROOM,
     ) -> None:
         self._app, self._changes, self._listen, self._clock = app, changes, listen, clock
+        self._wall_clock = wall_clock
         self._room, self._size = room, 0
         self._pages: OrderedDict[_Key, _Page] = OrderedDict()
         self._of_blog: defaultdict[int, set[_Key]] = defaultdict(set)
@@ -130,6 +138,9 @@ class PageCache:
         self._listen()
         key = _key(scope, headers)
         page = self._pages.get(key)
+        if page is not None and page.ends <= self._wall_clock():
+            self._drop(key)
+            page = None
         if page is not None and not self._is_too_old(page):
             self._pages.move_to_end(key)
             await self._let_others_in()
@@ -170,7 +181,7 @@ class PageCache:
             making = self._making[key] = asyncio.create_task(self._ask(key, scope))
         answer = await asyncio.shield(making)
         page = self._pages.get(key)
-        if page is not None:
+        if page is not None and page.ends > self._wall_clock():
             await _send_page(page, headers, send, head=False)
         elif is_first or answer.for_everybody:
             await _send_answer(answer, send)
@@ -280,7 +291,14 @@ def _page_of(blog: int, answer: _Answer) -> _Page:
     vary = {value.strip().lower() for name, value in headers if name == b"vary" for value in value.split(b",")}
     vary = vary - {b"cookie", b""} | {b"accept-encoding"}
     headers = [(name, value) for name, value in headers if name != b"vary"]
-    return _Page(blog, [*headers, (b"vary", b", ".join(sorted(vary))), (b"etag", etag)], answer.body, etag)
+    ends = answer.header(_ENDS)
+    return _Page(
+        blog,
+        [*headers, (b"vary", b", ".join(sorted(vary))), (b"etag", etag)],
+        answer.body,
+        etag,
+        ends=float(ends) if ends.isdigit() else float("inf"),
+    )
 
 
 def _accepted(headers: Mapping[bytes, bytes]) -> bytes:

@@ -12,10 +12,12 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone, translation
 from glyptarch_core.appearance import Look, WayIn, colours_of, look_of
 
+from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.common.blog_changes import changes
-from glyptarch_server.common.page_cache import BLOG_HEADER
+from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER
 from glyptarch_server.front.assets import stylesheet
+from glyptarch_server.front.offering import Shelf, ending, page_ends
 from glyptarch_server.front.pages import PostView, card_of_post, lead_addresses
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.for_readers import ListedPost, Section, sections_of
@@ -63,7 +65,7 @@ def of_a_blog(view: _View) -> _View:
     @wraps(view)
     def of_blog(request: HttpRequest, blog: str, **values: object) -> HttpResponse:
         row = public_blog_or_404(blog)
-        with words_of(row):
+        with words_of(row), ending():
             return view(request, row, **values)
 
     return of_blog
@@ -87,6 +89,9 @@ def for_readers(request: HttpRequest, blog: "Blog", response: HttpResponse) -> H
     else:
         response["Cache-Control"] = "public, no-cache"
         response[BLOG_HEADER] = str(blog.pk)
+        ends = page_ends()
+        if ends is not None:
+            response[ENDS_HEADER] = str(int(ends.timestamp()))
     return response
 
 
@@ -134,4 +139,5 @@ def _sections(blog: "Blog", *, member: bool) -> list[Section]:
 def cards(blog: "Blog", posts: Sequence[ListedPost]) -> list[PostView]:
     """Return posts as lists show them, with the copies of their pictures."""
     copies = copies_of(blog.pk, lead_addresses(posts))
-    return [card_of_post(post, copies) for post in posts]
+    shelf = Shelf(blog, {key for post in posts for key in post.products[:1]}, now=wiring.clock()())
+    return [card_of_post(post, copies, shelf.first(post.products)) for post in posts]

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from django.utils.safestring import SafeString, mark_safe
 
+from glyptarch_server.front.offering import OfferView
 from glyptarch_server.front.pages import PostView, SoundView
 
 if TYPE_CHECKING:
@@ -101,4 +102,24 @@ def article(
         url = f"{origin}{sound.url}" if sound.url.startswith("/") else sound.url
         medium = {"@type": "MediaObject", "contentUrl": url}
         things.append({"@type": "PodcastEpisode", **common, **dated, "associatedMedia": medium})
+    if post.offer is not None and not post.has_phrase:
+        things.append(_product(post, post.offer, picture["url"] if picture else post.offer.picture))
     return _block(*things)
+
+
+def _product(post: PostView, offer: OfferView, picture: str) -> Mapping[str, Any]:
+    """Describe the product of a post: what its page shows and nothing else, ratings where the shop gave them."""
+    sold: dict[str, Any] = {"@type": "Offer", "url": offer.link, "availability": offer.availability}
+    if offer.amount:
+        sold |= {"price": offer.amount, "priceCurrency": offer.currency, "priceValidUntil": offer.until}
+    rated = {}
+    if offer.rating_value is not None and offer.ratings:
+        rated = {"@type": "AggregateRating", "ratingValue": offer.rating_value, "ratingCount": offer.ratings}
+    return {
+        "@type": "Product",
+        "name": offer.title or post.title,
+        "sku": offer.number,
+        "image": picture,
+        "offers": _without_empty(sold),
+        "aggregateRating": rated,
+    }

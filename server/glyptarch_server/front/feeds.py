@@ -17,8 +17,10 @@ from glyptarch_core.item import MediaKind
 from glyptarch_core.readers.opml import ListedFeed, write_opml
 from glyptarch_core.text import absolute, clean_text
 
+from glyptarch_server import wiring
 from glyptarch_server.front.around import for_readers, of_a_blog
 from glyptarch_server.front.lists import page_number, within
+from glyptarch_server.front.offering import Shelf
 from glyptarch_server.posts.for_readers import feed_of, posts_in_feed, posts_in_lists, site_of, sources_of
 
 if TYPE_CHECKING:
@@ -104,6 +106,7 @@ def feed(request: HttpRequest, row: "Blog", form: str, kind: str = "", slug: str
     posts = found[:_IN_FEED]
     if not posts and page > 1:
         raise Http404(gettext("The blog does not go back that far."))
+    _fill_offers(row, posts)
     title = f"{row.title}: {place.heading}" if place else row.title
     about = place.about if place else row.tagline or row.title
     home = request.build_absolute_uri(f"/blog/{row.slug}/")
@@ -152,6 +155,15 @@ def sources_list(request: HttpRequest, row: "Blog") -> HttpResponse:
     answer = HttpResponse(text, content_type="text/x-opml; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="{row.slug}-sources.opml"'
     return for_readers(request, row, answer)
+
+
+def _fill_offers(blog: "Blog", posts: "list[Post]") -> None:
+    """Fill the places for offers in the texts of a feed, without prices: programs keep entries for months."""
+    if not blog.full_feeds:
+        return
+    shelf = Shelf(blog, {key for post in posts for key in post.products}, now=wiring.clock()(), tells=False)
+    for post in posts:
+        post.body = shelf.fill(post.body)
 
 
 def _pages(address: str, page: int, *, more: bool) -> dict[str, str]:

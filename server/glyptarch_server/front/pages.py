@@ -20,6 +20,8 @@ from glyptarch_core.pictures import Shown, ShownPicture, media_of, show_copies
 from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify, without_tracking
 from glyptarch_core.text.chapters import Chapter, chapters_in
 
+from glyptarch_server.front.offering import OfferView
+
 if TYPE_CHECKING:
     from glyptarch_server.posts.for_readers import ListedPost
     from glyptarch_server.posts.models import Post
@@ -132,6 +134,8 @@ class PostView:
     byline_slug: str = ""
     # What Place calls it, such as film.
     kind: str = "article"
+    # The offer of the product that it is about.
+    offer: OfferView | None = None
 
     @cached_property
     def lead(self) -> LeadView | None:
@@ -342,7 +346,7 @@ def view_of_post(post: "Post", copies: Mapping[str, Shown] = MappingProxyType({}
     )
 
 
-def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
+def card_of_post(post: "ListedPost", copies: Mapping[str, Shown], offer: OfferView | None = None) -> PostView:
     """Return a post for lists: title, picture, teaser, byline and date, without text and tags."""
     return replace(
         empty_view(post.date),
@@ -362,6 +366,7 @@ def card_of_post(post: "ListedPost", copies: Mapping[str, Shown]) -> PostView:
         copies=copies,
         copies_pictures=post.copies_pictures,
         spare_leads=[(spare["url"], spare["alt"]) for spare in post.spare_leads],
+        offer=offer,
         fields=[
             FieldView(**{name: field[name] for name in ("label", "type", "value")}) for field in post.fields[:_FIELDS]
         ],

@@ -73,6 +73,8 @@ class PartView:
     posts: Sequence[PostView] = ()
     columns: Sequence[str] = ()
     rows: Sequence[RowView] = ()
+    # Whether any of its posts has an offer, which then has a column of its own.
+    has_offers: bool = False
     text: str = ""
 
 
@@ -211,7 +213,8 @@ def _view_of(part: Part, posts: Sequence[PostView], lately: Sequence[PostView], 
         case TablePart():
             columns = _columns_of(posts)
             rows = [RowView(post=post, values=_in_columns(post.fields, columns)) for post in posts]
-            return replace(base, columns=columns, rows=rows)
+            has_offers = any(post.offer is not None and not post.has_phrase for post in posts)
+            return replace(base, columns=columns, rows=rows, has_offers=has_offers)
         case WordsPart(text=text):
             return replace(base, text=text_to_html(text))
     return base

@@ -18,6 +18,7 @@ from glyptarch_server.common.out import Out
 from glyptarch_server.front.around import blog_context, words_of
 from glyptarch_server.front.contents import with_contents
 from glyptarch_server.front.lists import front_context
+from glyptarch_server.front.offering import Shelf, keys_in
 from glyptarch_server.front.pages import (
     PostView,
     SoundView,
@@ -148,6 +149,8 @@ def _preview(
 ) -> PreviewOut:
     context = {**blog_context(None, blog), "post": post, "player": player, "sound": sound, "preview": True}
     with words_of(blog):
-        text, context["contents"] = with_contents(post.kind, post.shown_body)
+        shelf = Shelf(blog, keys_in(post.body), now=wiring.clock()())
+        text, context["contents"] = with_contents(post.kind, shelf.fill(post.shown_body))
+        context["disclosure"] = shelf.disclosure
         context["body"], _ = with_players(text, blog.player_hosts, post.title, preview=True)
         return PreviewOut(html=render_to_string("front/post.html", context))

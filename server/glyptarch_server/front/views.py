@@ -29,6 +29,7 @@ from glyptarch_server.front.around import blog_context, cards, for_readers, is_m
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.contents import with_contents
 from glyptarch_server.front.described import article
+from glyptarch_server.front.offering import Shelf, places_price
 from glyptarch_server.front.pages import (
     FieldView,
     Named,
@@ -109,13 +110,17 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     facts = post.item.facts if post.item else {}
     shown, context = view_of_post(post, copies), blog_context(request, row)
     sound, player = sound_of(sounds_in(post), facts, post.body, copies), player_of(facts, row.player_hosts)
-    text, contents = with_contents(shown.kind, shown.shown_body)
+    shelf = Shelf(row, post.products, now=wiring.clock()())
+    shown = replace(shown, offer=shelf.first(post.products))
+    text, contents = with_contents(shown.kind, shelf.fill(shown.shown_body))
     body, origins = with_players(text, row.player_hosts, shown.title)
     film = player.url if player else ""
     return post, context | {
         "post": shown,
         "body": body,
         "contents": contents,
+        "disclosure": shelf.disclosure,
+        "offer_on_top": shown.kind == "product" and not places_price(shown.body),
         "origins": [*origins, *([player.origin] if player else [])],
         "sound": sound,
         "data": article(

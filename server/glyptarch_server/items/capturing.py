@@ -2,7 +2,7 @@
 
 import hashlib
 import logging
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from functools import reduce
@@ -25,6 +25,7 @@ __all__ = [
     "NOTHING_CAPTURED",
     "CaptureResult",
     "Given",
+    "after_capture",
     "capture",
     "capture_all",
     "capture_entries",
@@ -56,6 +57,10 @@ _CHANGEABLE = [
     "entry_mark",
     "changed_at",
 ]
+
+
+after_capture: list[Callable[[Source, Sequence[CoreItem], datetime], None]] = []
+"""What is told of the items of each reading, stored already or not: apps above this one add themselves."""
 
 
 def identity_hash(identity: str) -> str:
@@ -169,6 +174,8 @@ def capture_all(captures: Sequence[Given], *, now: datetime) -> list[CaptureResu
         }
         if edited:
             left_out += _replace(given_items.source, edited, now)
+        for tell in after_capture:
+            tell(given_items.source, [read.item for read in unique[number].values()], now)
         results.append(CaptureResult(fresh=added, refused=tuple(left_out)))
     return results
 

@@ -31,7 +31,7 @@ from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.items.models import Block, Item, Sample
 from glyptarch_server.sources.models import Source
-from glyptarch_server.sources.queries import load_states
+from glyptarch_server.sources.queries import load_states, shop_of
 from glyptarch_server.tasks.queries import active_task
 from glyptarch_server.wiring import RawFeed
 
@@ -173,6 +173,7 @@ def _card(source: Source) -> SourceCard:
         labels=frozenset(source.labels),
         link=source.state.link,
         keyword=source.keyword,
+        shop=shop_of(source),
         in_doubt=source.state.in_doubt,
         rights=Rights(right=Right(source.right), words=source.right_words, attribution=source.attribution),
     )

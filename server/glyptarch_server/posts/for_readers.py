@@ -73,6 +73,7 @@ class ListedPost(Protocol):
     byline__slug: str | None
     source__title: str | None
     source__key: str | None
+    products: Sequence[str]
 
 
 _LISTED = tuple(ListedPost.__annotations__)
@@ -174,7 +175,7 @@ _READ = (
         "attribution",
     ),
     *("copies_pictures", "copies_recordings_mb", "category__name", "category__slug", "category__blog_id"),
-    *("byline__name", "byline__slug", "source__title", "source__key", "item__facts", "item__media"),
+    *("byline__name", "byline__slug", "source__title", "source__key", "item__facts", "item__media", "products"),
 )
 
 

@@ -98,6 +98,12 @@ class Post(models.Model):
         output_field=SearchVectorField(),
         db_persist=True,
     )
+    # The keys of the products that its text shows (``products_in`` of migration 0014).
+    products = models.GeneratedField(
+        expression=models.Func("body", function="products_in"),
+        output_field=ArrayField(models.CharField(max_length=400)),
+        db_persist=True,
+    )
 
     class Meta:
         constraints = [
@@ -141,6 +147,7 @@ class Post(models.Model):
             models.Index(fields=["source", "-date", "-id"], name="post_by_source"),
             GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="post_search"),
             GinIndex(fields=["found_by"], name="post_by_words", fastupdate=False),
+            GinIndex(fields=["products"], name="post_by_product", fastupdate=False),
             models.Index(fields=["blog", "words", "id"], include=["state"], name="post_by_length"),
             models.Index(fields=["blog", "comment_count", "id"], include=["state"], name="post_by_comments"),
             models.Index(fields=["blog", "slug"], name="post_by_slug"),

@@ -13,7 +13,8 @@ from glyptarch_core.health import Health
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.sources.models import AddressPattern, Reading, Source, SourceState
+from glyptarch_server.platforms.models import Connection
+from glyptarch_server.sources.models import AddressPattern, PlatformAsk, Reading, Source, SourceState
 
 __all__ = [
     "Trouble",
@@ -33,6 +34,7 @@ __all__ = [
     "place_of",
     "readings_of",
     "saved_bytes",
+    "shop_of",
     "source_keys",
     "source_of",
     "sources_by_key",
@@ -154,11 +156,35 @@ def troubles_of(blog: Blog) -> list[Trouble]:
 
 
 def load_states(sources: Iterable[Source]) -> None:
-    """Load the states of sources that came with other rows, in one query."""
+    """Load the states and the asks of sources that came with other rows, in one query."""
+    sources = list(sources)
     without = [source for source in sources if not Source.state.is_cached(source)]
-    states = SourceState.objects.in_bulk({source.pk for source in without})
+    rows = SourceState.objects.select_related("source__ask_row__connection") if without else SourceState.objects
+    states = rows.in_bulk({source.pk for source in without})
     for source in without:
-        source.state = states[source.pk]
+        state = states[source.pk]
+        Source.ask_row.related.set_cached_value(source, state.source.ask)
+        source.state = state
+    _load_connections(ask for source in sources if (ask := source.ask) is not None)
+
+
+def _load_connections(asks: Iterable[PlatformAsk]) -> None:
+    without = [ask for ask in asks if ask.connection_id and not PlatformAsk.connection.is_cached(ask)]
+    connections = Connection.objects.in_bulk({ask.connection_id for ask in without}) if without else {}
+    for ask in without:
+        ask.connection = connections[ask.connection_id]
+
+
+def shop_of(source: Source) -> str:
+    """Return the shop whose product numbers a source's items have.
+
+    It is the source itself, or its connection, which other sources may share. A region has its own prices.
+    """
+    ask = source.ask
+    if ask is None or ask.connection is None:
+        return source.key
+    region = str(ask.parameters.get("region") or "")
+    return f"{ask.connection.key}@{region}" if region else ask.connection.key
 
 
 def source_of(blog: Blog, key: str) -> Source:

@@ -1,0 +1,54 @@
+"""Offers: prices that are never shown when they are old, and links that carry the blog's tag."""
+
+from glyptarch_core.offers.document import OfferDocument, ShopSettings, offers_of
+from glyptarch_core.offers.offer import Availability, Condition, Offer, OfferFault
+from glyptarch_core.offers.partners import PartnerLink, has_tag, is_partner, tagged, with_partner_links
+from glyptarch_core.offers.places import (
+    Block,
+    Place,
+    filled,
+    has_places,
+    place_markup,
+    places_in,
+    without_places,
+)
+from glyptarch_core.offers.planning import ToRead, chosen_to_read, keeps_fresh, next_reading
+from glyptarch_core.offers.reading import OfferReading, is_jump, number_of, product_key, read_offer, states_offer
+from glyptarch_core.offers.showing import DAY, OfferRules, ShownOffer, Why, shown_offer
+
+__all__ = [
+    "DAY",
+    "Availability",
+    "Block",
+    "Condition",
+    "Offer",
+    "OfferDocument",
+    "OfferFault",
+    "OfferReading",
+    "OfferRules",
+    "PartnerLink",
+    "Place",
+    "ShopSettings",
+    "ShownOffer",
+    "ToRead",
+    "Why",
+    "chosen_to_read",
+    "filled",
+    "has_places",
+    "has_tag",
+    "is_jump",
+    "is_partner",
+    "keeps_fresh",
+    "next_reading",
+    "number_of",
+    "offers_of",
+    "place_markup",
+    "places_in",
+    "product_key",
+    "read_offer",
+    "shown_offer",
+    "states_offer",
+    "tagged",
+    "with_partner_links",
+    "without_places",
+]

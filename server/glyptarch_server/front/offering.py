@@ -1,0 +1,322 @@
+"""Offers as readers see them. Every price on a page comes from here, with the time until which the page may be kept."""
+
+from collections.abc import Collection, Iterator, Sequence
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass, replace
+from datetime import datetime
+from decimal import Decimal
+from typing import TYPE_CHECKING
+
+from babel import Locale, UnknownLocaleError
+from babel.dates import format_skeleton, format_time
+from babel.numbers import format_currency, format_decimal
+from django.template.loader import render_to_string
+from django.utils import timezone
+from django.utils.translation import get_language, gettext
+from glyptarch_core.offers import (
+    Availability,
+    Block,
+    Place,
+    ShownOffer,
+    Why,
+    filled,
+    is_partner,
+    offers_of,
+    places_in,
+    tagged,
+    with_partner_links,
+)
+
+from glyptarch_server.offers.queries import past_with_key, products_with_key, shown_for
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
+    from glyptarch_server.offers.models import OfferPast, Product
+
+__all__ = ["OfferView", "Shelf", "ending", "page_ends", "keys_in", "places_price"]
+
+_page_ends: ContextVar[list[datetime] | None] = ContextVar("page_ends", default=None)
+
+
+@contextmanager
+def ending() -> Iterator[None]:
+    """Collect, inside the block, the times at which what a page shows ceases to be true."""
+    token = _page_ends.set([])
+    try:
+        yield
+    finally:
+        _page_ends.reset(token)
+
+
+def page_ends() -> datetime | None:
+    """Return when the page that is being made may no longer be shown. None for never."""
+    return min(_page_ends.get() or (), default=None)
+
+
+def keys_in(markup: str) -> set[str]:
+    """Return the keys of the products that a text shows."""
+    return {key for place in places_in(markup) for key in place.products}
+
+
+def places_price(markup: str) -> bool:
+    """Whether a text has a place for a price of its own."""
+    return any(place.block is Block.PRICE for place in places_in(markup))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OfferView:
+    """An offer for templates: all values as the language of the blog writes them.
+
+    ``price`` is empty where none may be shown. ``link`` carries the blog's tag; ``rel`` is for its link.
+    """
+
+    title: str
+    number: str
+    shop: str
+    link: str
+    rel: str
+    price: str = ""
+    list_price: str = ""
+    saves: int = 0
+    at: str = ""
+    stock: str = ""
+    condition: str = ""
+    is_gone: bool = False
+    rating: str = ""
+    rating_share: int = 0
+    ratings: int = 0
+    picture: str = ""
+    # For linked data (schema.org): the same values, as machines write them.
+    amount: str = ""
+    currency: str = ""
+    availability: str = ""
+    until: str = ""
+    rating_value: float | None = None
+
+    @property
+    def wording(self) -> str:
+        """The words of the button where the template has none of its own."""
+        if self.price:
+            return gettext("To the shop")
+        return gettext("See the price at {shop}").format(shop=self.shop)
+
+
+def _locale() -> Locale:
+    try:
+        return Locale.parse(get_language() or "en-gb", sep="-")
+    except (UnknownLocaleError, ValueError):
+        return Locale("en", "GB")
+
+
+def _money(amount: Decimal, currency: str) -> str:
+    return format_currency(amount, currency, locale=_locale())
+
+
+def _moment(moment: datetime, now: datetime) -> str:
+    """Return a time of today, or a day with its time."""
+    local, locale = timezone.localtime(moment), _locale()
+    said = format_time(local, "short", locale=locale)
+    if local.date() == timezone.localtime(now).date():
+        return said
+    return f"{format_skeleton('MMMd', local, locale=locale)}, {said}"
+
+
+_STOCK = {
+    Availability.IN_STOCK: lambda: gettext("In stock"),
+    Availability.OUT_OF_STOCK: lambda: gettext("Out of stock"),
+    Availability.ON_ORDER: lambda: gettext("On order"),
+    Availability.WITHDRAWN: lambda: gettext("No longer sold"),
+    Availability.UNKNOWN: lambda: "",
+}
+_CONDITIONS = {
+    "new": lambda: gettext("New"),
+    "used": lambda: gettext("Used"),
+    "refurbished": lambda: gettext("Refurbished"),
+    "damaged": lambda: gettext("Damaged"),
+}
+_SCHEMA_STOCK = {
+    Availability.IN_STOCK: "https://schema.org/InStock",
+    Availability.OUT_OF_STOCK: "https://schema.org/OutOfStock",
+    Availability.ON_ORDER: "https://schema.org/PreOrder",
+    Availability.WITHDRAWN: "https://schema.org/Discontinued",
+}
+_BEST = 5
+_REL = "sponsored nofollow noopener"
+
+
+class Shelf:
+    """The offers of a page: one query for all products, and one for their histories where they are shown.
+
+    With ``tells`` false no price is shown, for what is kept elsewhere, such as entries of feeds.
+    """
+
+    def __init__(self, blog: "Blog", keys: Collection[str], *, now: datetime, tells: bool = True) -> None:
+        self._blog, self._now, self._tells = blog, now, tells
+        self._document = offers_of(blog.offers)
+        self._products = products_with_key(blog, keys)
+        self._past: dict[str, list[OfferPast]] | None = None
+        self.partner_links = 0
+        self.disclosed = False
+
+    def first(self, keys: Sequence[str]) -> OfferView | None:
+        """Return the offer of the first product. None for no known one."""
+        return self.offer(keys[0]) if keys else None
+
+    def offer(self, key: str) -> OfferView | None:
+        """Return an offer as it may be shown now. None for an unknown product."""
+        product = self._products.get(key)
+        if product is None:
+            return None
+        if product.successor is not None:
+            product = product.successor
+        shown = shown_for(product, self._document, self._now)
+        if not self._tells:
+            shown = ShownOffer(why=Why.NOT_TOLD, availability=_gone_only(shown.availability))
+        ends = _page_ends.get()
+        if shown.ends is not None and ends is not None:
+            ends.append(shown.ends)
+        return self._view(product, shown)
+
+    def _view(self, product: "Product", shown: ShownOffer) -> OfferView:
+        partners = self._document.partners
+        paid = is_partner(product.link, partners) is not None
+        self.partner_links += paid
+        view = OfferView(
+            title=product.title,
+            number=product.number,
+            shop=product.source.title if product.source else product.shop,
+            link=tagged(product.link, partners),
+            rel=_REL if paid else "nofollow noopener",
+            stock=_STOCK[shown.availability](),
+            condition=_CONDITIONS.get(product.condition, str)(),
+            is_gone=shown.availability is Availability.WITHDRAWN,
+            picture=product.picture,
+            availability=_SCHEMA_STOCK.get(shown.availability, ""),
+        )
+        if product.rating is not None:
+            view = replace(
+                view,
+                rating=format_decimal(product.rating, format="0.#", locale=_locale()),
+                rating_value=product.rating,
+                rating_share=round(product.rating / _BEST * 100),
+                ratings=product.rating_count or 0,
+            )
+        if shown.price is None or shown.read_at is None or shown.ends is None:
+            return view
+        return replace(
+            view,
+            price=_money(shown.price, shown.currency),
+            list_price=_money(shown.list_price, shown.currency) if shown.list_price is not None else "",
+            saves=shown.saves,
+            at=_moment(shown.read_at, self._now),
+            amount=f"{shown.price:f}".rstrip("0").rstrip("."),
+            currency=shown.currency,
+            until=shown.ends.isoformat(),
+        )
+
+    def fill(self, markup: str) -> str:
+        """Return a sanitised text with its offers in it, and the blog's tag in every link to a partner."""
+        body, number = with_partner_links(filled(markup, self._block), self._document.partners)
+        self.partner_links += number
+        return body
+
+    @property
+    def disclosure(self) -> str:
+        """The line to add under the text: the blog's own, where it has partner links and did not place it."""
+        return self._document.disclosure if self.partner_links and not self.disclosed else ""
+
+    def _block(self, place: Place) -> str:
+        if place.block is Block.DISCLOSURE:
+            self.disclosed = bool(self._document.disclosure)
+            return render_to_string("front/offers/disclosure.html", {"line": self._document.disclosure})
+        offers = [offer for key in place.products if (offer := self.offer(key)) is not None]
+        if not offers:
+            return ""
+        context: dict[str, object] = {"offer": offers[0], "offers": offers, "wording": place.wording}
+        if place.block is Block.HISTORY:
+            if not self._tells:
+                return ""
+            context["past"] = self._history(place.products[0])
+        if place.block is Block.COMPARE:
+            context["rows"] = _compared(offers)
+        return render_to_string(f"front/offers/{place.block.value}.html", context)
+
+    def _history(self, key: str) -> "History | None":
+        if self._past is None:
+            self._past = past_with_key(self._products.values())
+        return history_of(self._past.get(key, []))
+
+
+def _gone_only(availability: Availability) -> Availability:
+    """Return what of an availability does not age: that something is no longer sold."""
+    return availability if availability is Availability.WITHDRAWN else Availability.UNKNOWN
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RowOfFacts:
+    """A row of a comparison. ``differs`` says that the products have different values."""
+
+    name: str
+    values: Sequence[str]
+    differs: bool
+
+
+def _compared(offers: Sequence[OfferView]) -> list[RowOfFacts]:
+    """Return the rows of a comparison that have any value."""
+    columns = (
+        (gettext("Price"), [offer.price or "–" for offer in offers]),
+        (gettext("Stock"), [offer.stock or "–" for offer in offers]),
+        (gettext("Condition"), [offer.condition or "–" for offer in offers]),
+        (gettext("Rating"), [offer.rating or "–" for offer in offers]),
+        (gettext("Shop"), [offer.shop for offer in offers]),
+    )
+    rows = [RowOfFacts(name=name, values=values, differs=len(set(values)) > 1) for name, values in columns]
+    return [row for row in rows if set(row.values) != {"–"}]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PastPrice:
+    """A price of the past, from a day on."""
+
+    day: str
+    price: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class History:
+    """The prices of a product: the points of a line in a box of 240 by 48, and the same as a table."""
+
+    points: str
+    prices: Sequence[PastPrice]
+
+
+_WIDTH, _HEIGHT, _EDGE = 240, 48, 4
+
+
+def history_of(past: "Sequence[OfferPast]") -> History | None:
+    """Return the history of a price. None for fewer than two prices of one currency."""
+    known = [row for row in reversed(past) if row.price is not None]
+    known = [row for row in known if row.currency == known[-1].currency]
+    if len(known) < 2:  # noqa: PLR2004 - a line needs two points
+        return None
+    first, last = known[0].at, known[-1].at
+    low, high = min(row.price for row in known), max(row.price for row in known)
+    span, room = (last - first).total_seconds() or 1.0, float(high - low) or 1.0
+
+    def point(row: "OfferPast") -> tuple[float, float]:
+        across = (row.at - first).total_seconds() / span * (_WIDTH - 2 * _EDGE) + _EDGE
+        return across, _HEIGHT - _EDGE - float(row.price - low) / room * (_HEIGHT - 2 * _EDGE)
+
+    places = [point(row) for row in known]
+    # A price holds until the next one, so the line goes across before it goes up or down.
+    steps = [places[0], *(step for (_, y), (x, z) in zip(places, places[1:], strict=False) for step in ((x, y), (x, z)))]
+    locale = _locale()
+    prices = [
+        PastPrice(
+            day=format_skeleton("yMMMd", timezone.localtime(row.at), locale=locale),
+            price=_money(row.price, row.currency),
+        )
+        for row in known
+    ]
+    return History(points=" ".join(f"{x:.1f},{y:.1f}" for x, y in steps), prices=prices)

@@ -1,0 +1,1 @@
+"""Offers: products of shops, their prices, and how often they are read."""

@@ -1,0 +1,229 @@
+"""Noting what shops state of their products, and what people decide about it."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from glyptarch_core.item import Item, MediaKind
+from glyptarch_core.offers import (
+    Availability,
+    Offer,
+    OfferDocument,
+    OfferFault,
+    OfferReading,
+    is_jump,
+    next_reading,
+    number_of,
+    offers_of,
+    product_key,
+    read_offer,
+    states_offer,
+)
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.lookups import AnyOf
+from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.versions import lock_version
+from glyptarch_server.offers.models import OfferPast, Product
+from glyptarch_server.offers.queries import by_key, offer_of
+from glyptarch_server.sources.models import Source
+from glyptarch_server.sources.queries import load_states, shop_of
+
+__all__ = ["decide_price", "name_successor", "note_items", "note_missing", "note_readings", "put_off", "read_soon", "save_offers"]
+
+_OF_OFFER = ("price", "list_price", "currency", "availability", "condition", "rating", "rating_count", "until")
+_CHANGED = (*_OF_OFFER, "title", "link", "picture", "read_at", "fault", "said", "held", "due_at", "missing")
+_MISSING_UNTIL_GONE = 3
+_HELD = ("price", "list_price", "currency")
+
+
+def note_items(source: Source, items: Sequence[Item], now: datetime) -> None:
+    """Note the offers that the items of a reading state, with their products."""
+    stating = [item for item in items if states_offer(item.facts) and item.link and item.title]
+    if not stating:
+        return
+    load_states([source])
+    shop = shop_of(source)
+    by_number = {number_of(item.facts, item.link): item for item in stating}
+    keys = {product_key(shop, number): number for number in by_number}
+    with transaction.atomic():
+        known = set(Product.objects.filter(AnyOf("key", list(keys)), blog=source.blog_id).values_list("key", flat=True))
+        Product.objects.bulk_create(
+            [
+                _new(source, shop, number, key, by_number[number], now)
+                for key, number in keys.items()
+                if key not in known
+            ],
+            ignore_conflicts=True,
+        )
+        note_readings(source.blog_id, {key: by_number[number] for key, number in keys.items()}, now=now)
+
+
+def _new(source: Source, shop: str, number: str, key: str, item: Item, now: datetime) -> Product:
+    ask = source.ask
+    return Product(
+        blog_id=source.blog_id,
+        shop=shop,
+        number=number,
+        key=key,
+        source=source,
+        connection=ask.connection if ask else None,
+        title=item.title[:300],
+        link=item.link[:4000],
+        picture=_picture(item),
+        # Before any reading of it, so that the first one is newer.
+        read_at=datetime.fromtimestamp(0, tz=now.tzinfo),
+        due_at=now,
+        made_at=now,
+    )
+
+
+def _picture(item: Item) -> str:
+    return next((medium.url for medium in item.media if medium.kind is MediaKind.PICTURE), "")[:4000]
+
+
+def note_readings(blog: int, items: dict[str, Item], *, now: datetime) -> None:
+    """Note what was read of products, by their keys. A reading older than the noted one changes nothing."""
+    rows = _locked(blog, items)
+    if not rows:
+        return
+    document = offers_of(Blog.objects.values_list("offers", flat=True).get(pk=blog))
+    past: list[OfferPast] = []
+    changed: list[Product] = []
+    for row in rows:
+        if row.read_at >= now:
+            continue
+        item = items[row.key]
+        before = offer_of(row) if row.price is not None else None
+        reading = read_offer(item.facts, read_at=now, number=_stated_number(row), before=before)
+        row.title, row.link, row.picture = item.title[:300], item.link[:4000], _picture(item)
+        row.missing = 0
+        past += _take(row, reading, before, document)
+        changed.append(row)
+    Product.objects.bulk_update(changed, _CHANGED, batch_size=200)
+    OfferPast.objects.bulk_create(past, ignore_conflicts=True)
+
+
+def _stated_number(row: Product) -> str:
+    """Return the number that a reading must state. Empty where the address stands in its place."""
+    return row.number if row.number != row.link[: len(row.number)] else ""
+
+
+def _locked(blog: int, keys: Iterable[str]) -> list[Product]:
+    rows = Product.objects.filter(AnyOf("key", list(keys)), blog=blog).order_by("pk")
+    return list(rows.select_for_update(no_key=True))
+
+
+def _take(row: Product, reading: OfferReading, before: Offer | None, document: OfferDocument) -> list[OfferPast]:
+    """Give a product the offer of a reading. Return its entry in the history, where something has changed."""
+    rules = document.of_shop(row.shop)
+    offer, fault = reading.offer, reading.fault
+    row.held = None
+    if fault is None and is_jump(before, offer, rules.jump_percent / 100):
+        # The former price is no longer true, and the new one may be a mistake of the shop.
+        row.held = {name: str(value) if (value := getattr(offer, name)) is not None else None for name in _HELD}
+        offer, fault = replace(offer, price=None, list_price=None), OfferFault.JUMP
+        _give(row, offer)
+        row.price, row.list_price, row.currency = before.price if before else None, None, before.currency if before else ""
+    else:
+        _give(row, offer)
+    row.fault, row.said = (fault.value if fault else ""), reading.said
+    row.due_at = next_reading(row.key, offer.read_at, rules.rules.limit)
+    if fault is None and (before is None or _differs(before, offer)):
+        return [
+            OfferPast(
+                product=row,
+                at=offer.read_at,
+                price=offer.price,
+                list_price=offer.list_price,
+                currency=offer.currency,
+                availability=offer.availability.value,
+            )
+        ]
+    return []
+
+
+def _differs(before: Offer, offer: Offer) -> bool:
+    kept = ("price", "list_price", "currency", "availability")
+    return any(getattr(before, name) != getattr(offer, name) for name in kept)
+
+
+def _give(row: Product, offer: Offer) -> None:
+    row.price, row.list_price, row.currency = offer.price, offer.list_price, offer.currency
+    row.availability, row.condition = offer.availability.value, offer.condition.value
+    row.rating, row.rating_count = offer.rating, offer.rating_count
+    row.until, row.read_at = offer.until, offer.read_at
+
+
+def note_missing(blog: int, keys: Sequence[str], *, now: datetime) -> None:
+    """Note that a shop did not have products that it was asked for. After three readings they are withdrawn."""
+    rows = [row for row in _locked(blog, keys) if row.read_at < now]
+    for row in rows:
+        row.missing += 1
+        row.fault = OfferFault.MISSING.value
+        if row.missing >= _MISSING_UNTIL_GONE:
+            row.availability, row.due_at = Availability.WITHDRAWN.value, None
+    Product.objects.bulk_update(rows, ["missing", "fault", "availability", "due_at"], batch_size=200)
+
+
+def put_off(products: Sequence[Product], *, now: datetime, until: datetime | None = None) -> None:
+    """Let products wait: until a time, or for half of the limit of their shop where no reader sees them."""
+    if until is not None:
+        Product.objects.filter(pk__in=[product.pk for product in products], due_at__isnull=False).update(due_at=until)
+        return
+    for product in products:
+        limit = offers_of(product.blog.offers).of_shop(product.shop).rules.limit
+        product.due_at = now + limit / 2
+    Product.objects.bulk_update(products, ["due_at"], batch_size=200)
+
+
+def read_soon(blog: Blog, number: int, *, now: datetime) -> None:
+    """Let a product be read at the next round."""
+    Product.objects.filter(blog=blog, pk=number).update(due_at=now)
+
+
+def decide_price(product: Product, *, take: bool, now: datetime) -> None:
+    """Take over a held price, or keep the former one off the pages until the next reading. Raises Conflict for none."""
+    with transaction.atomic():
+        row = Product.objects.select_for_update().get(pk=product.pk)
+        if row.held is None:
+            raise Conflict(f"No price of “{row.title}” waits any more.")
+        held, row.held = row.held, None
+        if take:
+            row.price, row.list_price, row.currency = held["price"], held["list_price"], held["currency"]
+            row.fault = ""
+            OfferPast.objects.update_or_create(
+                product=row,
+                at=row.read_at,
+                defaults={name: held[name] for name in _HELD} | {"availability": row.availability},
+            )
+        else:
+            row.price, row.list_price, row.currency, row.due_at = None, None, "", now
+        row.save(update_fields=["held", "price", "list_price", "currency", "fault", "due_at"])
+        record("offer.price_taken" if take else "offer.price_refused", row.title, blog=row.blog_id, after=held["price"])
+    product.refresh_from_db()
+
+
+def name_successor(blog: Blog, product: Product, key: str) -> None:
+    """Let another product take a product's place in all posts, or none for an empty key. Raises Invalid for itself."""
+    successor = by_key(blog, key) if key else None
+    if successor is not None and (successor.pk == product.pk or successor.successor_id == product.pk):
+        raise Invalid("A product cannot take its own place.")
+    with transaction.atomic():
+        product.successor = successor
+        product.save(update_fields=["successor"])
+        record("offer.successor", product.title, blog=blog.pk, after=successor.title if successor else "")
+
+
+def save_offers(blog: Blog, document: OfferDocument, *, begun: int | None) -> None:
+    """Save what a blog says of shops. Raises Conflict where somebody has changed the blog's settings since."""
+    before = blog.offers
+    after: dict[str, Any] = document.model_dump(mode="json", exclude_defaults=True)
+    with transaction.atomic():
+        lock_version(blog, begun, blog.title)
+        blog.offers = after
+        blog.save(update_fields=["offers", "version"])
+        record("offers.changed", blog.title, blog=blog.pk, before=before, after=after)

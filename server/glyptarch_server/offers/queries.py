@@ -1,0 +1,200 @@
+"""Reads about products and their offers."""
+
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from datetime import datetime, timedelta
+
+from django.db import transaction
+from django.db.models import Count, F, Func, Q, QuerySet
+from glyptarch_core.offers import Availability, Condition, Offer, OfferDocument, ShownOffer, Why, shown_offer
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.lookups import AnyOf
+from glyptarch_server.common.problems import NotFound
+from glyptarch_server.offers.models import OfferPast, Product
+from glyptarch_server.platforms.models import Connection
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import Post
+
+__all__ = [
+    "SORTS",
+    "by_key",
+    "all_seen",
+    "claim_due",
+    "listed_products",
+    "offer_of",
+    "past_of",
+    "past_with_key",
+    "posts_showing",
+    "product_of",
+    "products_with_key",
+    "seen_of",
+    "shops_of",
+    "shown_for",
+    "state_counts",
+]
+
+SORTS = {
+    "title": ("title", "pk"),
+    "read": ("-read_at", "-pk"),
+    "oldest": ("read_at", "pk"),
+    "price": (F("price").asc(nulls_last=True), "pk"),
+    "dearest": (F("price").desc(nulls_last=True), "pk"),
+}
+_MOST_SHOPS = 200
+_MOST_PAST = 400
+_SHOWN = (
+    *("key", "blog_id", "shop", "number", "title", "link", "picture", "price", "list_price", "currency"),
+    *("availability", "condition", "rating", "rating_count", "read_at", "until", "held", "source__title"),
+)
+
+
+def offer_of(product: Product) -> Offer:
+    """Return the offer of a product in the core's form."""
+    return Offer(
+        read_at=product.read_at,
+        price=product.price,
+        list_price=product.list_price,
+        currency=product.currency,
+        availability=Availability(product.availability),
+        condition=Condition(product.condition),
+        rating=product.rating,
+        rating_count=product.rating_count,
+        until=product.until,
+    )
+
+
+def shown_for(product: Product, document: OfferDocument, now: datetime) -> ShownOffer:
+    """Return what readers may see of a product's offer."""
+    rules = document.of_shop(product.shop).rules
+    return shown_offer(offer_of(product), rules, now, held=product.held is not None)
+
+
+def products_with_key(blog: Blog, keys: Collection[str]) -> dict[str, Product]:
+    """Return products by their keys, with what takes their place. One query, none without keys."""
+    if not keys:
+        return {}
+    rows = Product.objects.filter(AnyOf("key", list(keys)), blog=blog)
+    joined = rows.select_related("source", "successor__source").only(
+        *_SHOWN, *(f"successor__{name}" for name in _SHOWN)
+    )
+    return {product.key: product for product in joined}
+
+
+def past_with_key(products: Iterable[Product]) -> dict[str, list[OfferPast]]:
+    """Return what products cost, by their keys, newest first. One query."""
+    past: dict[str, list[OfferPast]] = {product.key: [] for product in products}
+    rows = OfferPast.objects.filter(product__in=products).order_by("-at").select_related("product")
+    for row in rows[: _MOST_PAST * max(1, len(past))]:
+        past[row.product.key].append(row)
+    return past
+
+
+def by_key(blog: Blog, key: str) -> Product:
+    """Return a product by its key. Raises NotFound."""
+    row = Product.objects.filter(blog=blog, key=key).select_related("successor", "source", "connection").first()
+    if row is None:
+        raise NotFound(f"This blog has no product “{key}”.")
+    return row
+
+
+def product_of(blog: Blog, number: int) -> Product:
+    """Return a product by its row. Raises NotFound."""
+    rows = Product.objects.select_related("successor", "source", "connection")
+    row = rows.filter(blog=blog, pk=number).first()
+    if row is None:
+        raise NotFound("This blog has no such product.")
+    return row
+
+
+def _old(blog: Blog, document: OfferDocument, now: datetime) -> Q:
+    """Return the condition for prices that are past their limit, which differs by shop."""
+    usual = document.of_shop("").rules.limit
+    old = Q(read_at__lte=now - usual) & ~Q(shop__in=[shop.shop for shop in document.shops])
+    for shop in document.shops:
+        old |= Q(shop=shop.shop, read_at__lte=now - shop.rules.limit)
+    return old | Q(until__lte=now)
+
+
+def _in_state(blog: Blog, document: OfferDocument, now: datetime) -> Mapping[str, Q]:
+    gone = Q(availability=Availability.WITHDRAWN.value)
+    held = Q(held__isnull=False) & ~gone
+    none = Q(price=None) & ~gone & ~held
+    old = _old(blog, document, now) & ~gone & ~held & ~none
+    return {
+        "": ~gone & ~held & ~none & ~_old(blog, document, now),
+        Why.OLD.value: old,
+        Why.HELD.value: held,
+        Why.NO_PRICE.value: none,
+        Why.WITHDRAWN.value: gone,
+    }
+
+
+def listed_products(
+    blog: Blog, document: OfferDocument, now: datetime, *, search: str = "", state: str | None = None, shop: str = ""
+) -> QuerySet[Product]:
+    """Return the products of a blog, narrowed by words, state and shop."""
+    rows = Product.objects.filter(blog=blog)
+    if search:
+        rows = rows.filter(Q(title__icontains=search) | Q(number__icontains=search))
+    if shop:
+        rows = rows.filter(shop=shop)
+    if state is not None:
+        rows = rows.filter(_in_state(blog, document, now)[state])
+    return rows
+
+
+def state_counts(blog: Blog, document: OfferDocument, now: datetime) -> dict[str, int]:
+    """Return the number of products in each state. The empty one is that of a fresh price."""
+    states = _in_state(blog, document, now)
+    counted = Product.objects.filter(blog=blog).aggregate(
+        **{name or "fresh": Count("pk", filter=condition) for name, condition in states.items()}
+    )
+    return {"" if name == "fresh" else name: number for name, number in counted.items()}
+
+
+def shops_of(blog: Blog) -> list[tuple[str, int]]:
+    """Return the shops of a blog with their number of products, at most 200."""
+    rows = Product.objects.filter(blog=blog).values_list("shop").annotate(number=Count("pk")).order_by("shop")
+    return list(rows[:_MOST_SHOPS])
+
+
+def seen_of(blog: Blog, keys: Sequence[str]) -> dict[str, int]:
+    """Return, by key, how many published posts show a product. One query."""
+    if not keys:
+        return {}
+    rows = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, products__overlap=list(keys))
+    named = rows.annotate(key=Func("products", function="unnest")).values("key").annotate(number=Count("pk"))
+    wanted = set(keys)
+    return {row["key"]: row["number"] for row in named.order_by() if row["key"] in wanted}
+
+
+def posts_showing(product: Product, *, most: int) -> list[Post]:
+    """Return the newest posts that show a product, in any state but the bin."""
+    rows = Post.objects.filter(blog=product.blog_id, products__contains=[product.key])
+    rows = rows.exclude(state=PostState.BINNED.value).order_by("-date", "-pk")
+    return list(rows.only("pk", "title", "slug", "state", "date", "blog_id")[:most])
+
+
+def past_of(product: Product) -> list[OfferPast]:
+    """Return what a product cost, newest first, at most 400 changes."""
+    return list(product.past.order_by("-at")[:_MOST_PAST])
+
+
+_CLAIM = timedelta(minutes=5)
+_AT_ONCE = 200
+
+
+def claim_due(now: datetime) -> list[Product]:
+    """Return the products that are due, what is due longest first, and let no other worker have them for a while."""
+    with transaction.atomic():
+        due = Product.objects.filter(due_at__lte=now).order_by("due_at")
+        numbers = list(due.select_for_update(skip_locked=True).values_list("pk", flat=True)[:_AT_ONCE])
+        Product.objects.filter(pk__in=numbers).update(due_at=now + _CLAIM)
+    rows = Product.objects.filter(pk__in=numbers).select_related("connection", "blog", "source__reader")
+    return sorted(rows, key=lambda product: numbers.index(product.pk))
+
+
+def all_seen(connection: Connection) -> dict[str, int]:
+    """Return, by key, how many published posts show each product of a connection."""
+    keys = Product.objects.filter(connection=connection, due_at__isnull=False).values_list("key", flat=True)
+    return seen_of(connection.blog, list(keys))

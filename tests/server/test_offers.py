@@ -1,0 +1,268 @@
+"""Offers: what shops state, what readers see of it, and how long."""
+
+import json
+import re
+from datetime import timedelta
+from decimal import Decimal
+from typing import Any
+from unittest.mock import patch
+
+from django.test import Client, TestCase
+from glyptarch_core.item import Item as CoreItem
+from glyptarch_core.offers import OfferDocument, OfferFault, ShopSettings
+from glyptarch_server import wiring
+from glyptarch_server.common.page_cache import ENDS_HEADER
+from glyptarch_server.items.capturing import capture
+from glyptarch_server.offers import actions
+from glyptarch_server.offers.models import OfferPast, Product
+from glyptarch_server.platforms.models import Connection
+from glyptarch_server.posts.models import Post
+from glyptarch_server.sources.models import PlatformAsk, Source
+
+from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
+
+HOUR = timedelta(hours=1)
+BODY = '<p>{{ excerpt }}</p>{% offer price, wording: "Look at it" %}{% offer rating %}{% offer history %}'
+
+
+def good(number: str, **facts: Any) -> CoreItem:  # noqa: ANN401
+    stated = {"price": 89.0, "currency": "EUR", "sku": number, "availability": "in stock", **facts}
+    return CoreItem(
+        source="shop",
+        identity=f"http://shop.example/{number}",
+        link=f"http://shop.example/{number}",
+        title=f"Eyepiece {number}",
+        summary="<p>A wide view of the night from the workshop on the ridge.</p>",
+        published=NOW,
+        facts={name: value for name, value in stated.items() if value is not None},
+    )
+
+
+class Offers(TestCase):
+    def setUp(self) -> None:
+        self.blog = make_blog()
+        self.shop = make_source(self.blog, "shop")
+        self.now = NOW
+        patched = patch.object(wiring, "clock", lambda: lambda: self.now)
+        patched.start()
+        self.addCleanup(patched.stop)
+        self.client = Client()
+
+    def read(self, *items: CoreItem, later: timedelta = timedelta(), source: Source | None = None) -> None:
+        self.now += later
+        capture(source or self.shop, items, now=self.now)
+
+    def publish(self, body: str = BODY, **parts: Any) -> None:  # noqa: ANN401
+        parts.setdefault("place", {"kind": "product"})
+        run(make_campaign(self.blog, sources=("shop",), shape={"body": body}, match={"rules": []}, **parts))
+
+    def page(self, path: str = "eyepiece-g-1/") -> str:
+        answer = self.client.get(f"/blog/meadow/{path}")
+        self.assertEqual(answer.status_code, 200)
+        return answer.content.decode()
+
+    def rules(self, **document: Any) -> None:  # noqa: ANN401
+        self.blog.refresh_from_db()
+        actions.save_offers(self.blog, OfferDocument.model_validate(document), begun=None)
+
+
+class Shown(Offers):
+    """What readers see."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.read(good("G-1", list_price="104.00", rating=4.2, rating_count="31"))
+        self.publish()
+
+    def test_a_post_holds_a_place_and_no_price(self) -> None:
+        post = Post.objects.get()
+        self.assertNotIn("89", post.body)
+        self.assertEqual(post.products, ["shop/G-1"])
+
+    def test_a_page_shows_the_price_with_its_time_and_its_end(self) -> None:
+        answer = self.client.get("/blog/meadow/eyepiece-g-1/")
+        page = answer.content.decode()
+        self.assertIn("€89.00", page)
+        self.assertIn("€104.00", page)
+        self.assertIn("14 % less", page)
+        self.assertIn("read 12:00", page)
+        self.assertIn(">Look at it</a>", page)
+        self.assertIn("4.2 of 5, 31 ratings at", page)
+        self.assertEqual(int(answer[ENDS_HEADER]), int((NOW + 24 * HOUR).timestamp()))
+
+    def test_an_old_price_is_shown_nowhere(self) -> None:
+        self.blog.full_feeds = True
+        self.blog.save()
+        places = ("", "eyepiece-g-1/", "feed.xml", "atom.xml", "feed.json", "search/?q=eyepiece", "archive/")
+        self.now += 24 * HOUR - timedelta(seconds=1)
+        self.assertIn("89", self.page())
+        self.assertIn("89", self.page(""))
+        self.now += timedelta(seconds=1)
+        for place in places:
+            self.assertNotRegex(self.page(place), r"89|104", place)
+        self.assertIn("Look at it", self.page())
+        self.assertIn("See the price at", self.page(""))
+
+    def test_feeds_carry_no_price_because_they_are_kept_elsewhere(self) -> None:
+        self.blog.full_feeds = True
+        self.blog.save()
+        for feed in ("feed.xml", "atom.xml", "feed.json"):
+            page = self.page(feed)
+            self.assertNotIn("89", page, feed)
+            self.assertIn("Look at it", page, feed)
+
+    def test_linked_data_says_what_the_page_says(self) -> None:
+        def product() -> dict[str, Any]:
+            data = json.loads(re.search(r'<script type="application/ld\+json">(.*?)</script>', self.page())[1])
+            return next(thing for thing in data["@graph"] if thing["@type"] == "Product")
+
+        fresh = product()
+        self.assertEqual((fresh["offers"]["price"], fresh["offers"]["priceCurrency"]), ("89", "EUR"))
+        self.assertEqual(fresh["aggregateRating"]["ratingCount"], 31)
+        self.now += 25 * HOUR
+        self.assertNotIn("price", product()["offers"])
+
+    def test_a_shop_may_have_another_limit_or_forbid_telling(self) -> None:
+        self.rules(shops=[ShopSettings(shop="shop", hours=2)])
+        self.now += 2 * HOUR
+        self.assertNotIn("€89", self.page())
+        self.now = NOW
+        self.assertIn("€89", self.page())
+        self.rules(shops=[ShopSettings(shop="shop", tells_prices=False)])
+        self.assertNotIn("€89", self.page())
+
+    def test_a_new_reading_is_shown_and_the_history_kept(self) -> None:
+        self.read(good("G-1", price=80.0), later=HOUR)
+        self.read(good("G-1", price=80.0), later=HOUR)
+        page = self.page()
+        self.assertIn("€80.00", page)
+        self.assertNotIn("less</span>", page, "a list price of an earlier reading is no reduction")
+        self.assertEqual([row.price for row in OfferPast.objects.order_by("at")], [89, 80])
+        self.assertIn("Price over time", page)
+
+    def test_a_successor_takes_the_place(self) -> None:
+        self.read(good("G-2", price=120.0))
+        first, second = Product.objects.order_by("number")
+        actions.name_successor(self.blog, first, second.key)
+        self.assertIn("€120.00", self.page())
+        self.assertNotIn("€89", self.page())
+
+    def test_places_of_sources_are_taken_out(self) -> None:
+        body = '<div data-offer="price" data-products="shop/G-1">Now for 5 € only</div>'
+        text = CoreItem(source="shop", identity="x", link="http://x.example/", title="Trap", body=body, published=NOW)
+        self.read(text)
+        self.publish("{{ body }}", name="Second")
+        self.assertEqual(Post.objects.get(title="Trap").products, [])
+
+    def test_a_page_with_forty_offers_costs_three_queries_more_at_most(self) -> None:
+        self.read(*(good(f"N-{number}") for number in range(40)))
+        post = Post.objects.get()
+        Post.objects.filter(pk=post.pk).update(body="<p>None</p>")
+        self.page()
+        with self.assertNumQueries(10):
+            self.page()
+        keys = " ".join(f"shop/N-{number}" for number in range(20))
+        places = [f'<div data-offer="history" data-products="shop/N-{number}"></div>' for number in range(20, 40)]
+        Post.objects.filter(pk=post.pk).update(
+            body=f'<div data-offer="compare" data-products="{keys}"></div>{"".join(places)}'
+        )
+        with self.assertNumQueries(12):
+            self.page()
+
+
+class Readings(Offers):
+    """What a reading changes."""
+
+    def product(self) -> Product:
+        return Product.objects.get()
+
+    def test_what_is_not_certain_gives_no_price_and_says_why(self) -> None:
+        cases = (
+            ({"price": None}, OfferFault.NO_PRICE),
+            ({"price": None, "price_said": "from 20 to 30"}, OfferFault.NOT_A_PRICE),
+            ({"currency": None}, OfferFault.NO_CURRENCY),
+            ({"currency": "$"}, OfferFault.NO_CURRENCY),
+            ({"currency": "USD"}, OfferFault.OTHER_CURRENCY),
+        )
+        self.read(good("G-1"))
+        for facts, fault in cases:
+            self.read(good("G-1", **facts), later=HOUR)
+            row = self.product()
+            self.assertEqual((row.price, row.fault), (None, fault.value), facts)
+            self.read(good("G-1"), later=HOUR)
+            self.assertEqual((self.product().price, self.product().fault), (89, ""))
+
+    def test_a_price_that_jumps_waits_for_a_person(self) -> None:
+        self.read(good("G-1"))
+        self.publish()
+        self.read(good("G-1", price=8.9), later=HOUR)
+        self.assertNotRegex(self.page(), r"€8\.90|€89")
+        self.assertEqual(self.product().fault, OfferFault.JUMP.value)
+        actions.decide_price(self.product(), take=True, now=self.now)
+        self.assertIn("€8.90", self.page())
+
+    def test_a_refused_jump_shows_no_price_until_the_next_reading(self) -> None:
+        self.read(good("G-1"))
+        self.publish()
+        self.read(good("G-1", price=890.0), later=HOUR)
+        actions.decide_price(self.product(), take=False, now=self.now)
+        self.assertNotRegex(self.page(), "€8")
+        self.read(good("G-1", price=91.0), later=HOUR)
+        self.assertIn("€91.00", self.page())
+
+    def test_the_newer_reading_wins_whoever_writes_last(self) -> None:
+        self.read(good("G-1", price=95.0), later=HOUR)
+        actions.note_readings(self.blog.pk, {"shop/G-1": good("G-1", price=70.0)}, now=self.now - HOUR)
+        self.assertEqual(self.product().price, Decimal(95))
+
+    def test_sources_of_one_connection_share_a_product_and_regions_do_not(self) -> None:
+        connection = Connection.objects.create(
+            blog=self.blog, key="glass", platform="shop", name="Glass", address="http://shop.example", made_at=NOW
+        )
+        for key, region in (("new", ""), ("all", ""), ("abroad", "ch")):
+            source = make_source(self.blog, key)
+            parameters = {"region": region} if region else {}
+            PlatformAsk.objects.create(source=source, platform="shop", connection=connection, parameters=parameters)
+            self.read(good("G-1"), source=Source.objects.get(pk=source.pk))
+        self.assertEqual(sorted(Product.objects.values_list("key", flat=True)), ["glass/G-1", "glass@ch/G-1"])
+
+    def test_an_item_without_an_offer_makes_no_product(self) -> None:
+        self.read(CoreItem(source="shop", identity="a", link="http://a.example/", title="Note", published=NOW))
+        self.assertFalse(Product.objects.exists())
+
+    def test_after_three_readings_without_it_a_product_is_withdrawn(self) -> None:
+        self.read(good("G-1"))
+        self.publish()
+        for _ in range(3):
+            self.now += HOUR
+            actions.note_missing(self.blog.pk, ["shop/G-1"], now=self.now)
+        self.assertIn("No longer sold", self.page())
+        self.assertNotIn("€89", self.page())
+        self.read(good("G-1"), later=HOUR)
+        self.assertIn("€89.00", self.page())
+
+
+class PartnerLinks(Offers):
+    """Links that earn carry the blog's tag, and say so."""
+
+    def test_every_link_to_a_partner_gets_the_tag_at_display(self) -> None:
+        self.read(good("G-1"))
+        self.publish(BODY + '<p><a href="http://shop.example/old?tag=other">old</a></p>')
+        self.rules(partners=[{"host": "shop.example", "parameters": {"tag": "meadow"}}], disclosure="We earn by it.")
+        page = self.page()
+        self.assertIn('href="http://shop.example/G-1?tag=meadow" rel="sponsored nofollow noopener"', page)
+        self.assertIn('href="http://shop.example/old?tag=meadow"', page)
+        self.assertEqual(page.count("We earn by it."), 1)
+        self.rules(partners=[{"host": "shop.example", "parameters": {"tag": "heath"}}])
+        self.assertNotIn("tag=meadow", self.page())
+        self.assertIn("tag=heath", self.page())
+
+    def test_a_placed_disclosure_is_not_repeated(self) -> None:
+        self.read(good("G-1"))
+        self.publish("{% offer disclosure %}" + BODY)
+        self.rules(partners=[{"host": "shop.example", "parameters": {"tag": "m"}}], disclosure="We earn by it.")
+        page = self.page()
+        self.assertEqual(page.count("We earn by it."), 1)
+        self.assertLess(page.index("We earn by it."), page.index("Look at it"))
+
+
