@@ -1,7 +1,7 @@
 """The records of the invented platforms about a story."""
 
 import re
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from glyptarch_standins.bank import PEOPLE
@@ -62,18 +62,33 @@ def film(story: Story) -> dict[str, object]:
 _PRICE = re.compile(r"\d+\.\d\d")
 
 
-def _price_of(story: Story) -> float:
-    """Return the price that a story names, else one of its own.
+_SALES = (0.12, 0.12, 0.06)
+_SALE_TURNS, _STOCK_TURNS = 9, 7
+_SOLD_FOR = timedelta(days=20)
 
-    So the record does not contradict the story.
+
+def _price_of(story: Story, now: datetime) -> tuple[float, float | None]:
+    """Return the price of a story's product at a time, and the one before a sale.
+
+    A price that the story names stays, so that the record does not contradict it. Others are reduced for some hours.
     """
     named = _PRICE.search(f"{story.title} {story.paragraphs[0]}")
-    return float(named[0]) if named else 20 + story.number * 7 % 400
+    if named:
+        return float(named[0]), None
+    usual = float(20 + story.number * 7 % 400)
+    turn = (int(now.timestamp()) // 6 // 3600 + story.number * 5) % _SALE_TURNS
+    return (round(usual * (1 - _SALES[turn]), 2), usual) if turn < len(_SALES) else (usual, None)
 
 
-def product(story: Story) -> dict[str, Any]:
-    """Return the shop's record of a story."""
-    price = _price_of(story)
+def is_sold(story: Story, now: datetime) -> bool:
+    """Whether the shop still has the product of a story: some are taken off after three weeks."""
+    return story.number % 19 != 0 or now - story.at < _SOLD_FOR
+
+
+def product(story: Story, now: datetime) -> dict[str, Any]:
+    """Return the shop's record of a story at a time: its clock changes prices and stock."""
+    price, before = _price_of(story, now)
+    stock = (int(now.timestamp()) // 12 // 3600 + story.number) % _STOCK_TURNS
     return {
         "number": f"G-{1000 + story.number}",
         "title": story.title,
@@ -86,8 +101,10 @@ def product(story: Story) -> dict[str, Any]:
             {"who": PEOPLE[(story.number + place) % len(PEOPLE)], "stars": 5 - place, "text": "It does what it says."}
             for place in range(3)
         ],
-        "price": {"amount": price, "currency": "EUR", "before": price + 15 if story.number % 3 == 0 else None},
-        "stock": "in" if story.title.startswith("In stock") else ("in", "out", "soon")[story.number % 3],
+        "ratings": 3 + story.number * 11 % 80,
+        "condition": "used" if story.number % 8 == 0 else "new",
+        "price": {"amount": price, "currency": "EUR", "before": before},
+        "stock": "in" if story.title.startswith("In stock") or stock > 1 else ("out", "soon")[stock],
         "listed": stamp(story.at),
         "link": f"/glasswright/notes/{story.number}",
     }

@@ -17,6 +17,7 @@ from aiohttp import web
 from glyptarch_standins.platform_records import (
     film,
     plays_of,
+    is_sold,
     product,
     question,
     short_note,
@@ -37,6 +38,7 @@ PLATFORM_FAULTS = {
     "half_broken": "fields are missing, null or of other types",
     "encoding": "answers in Latin letters without saying so",
     "new_version": "a newer API: the list has another name",
+    "price_slip": "the shop writes a tenth of each price by mistake",
     "down": "has trouble on its side",
 }
 PLATFORM_KEYS = {
@@ -250,7 +252,11 @@ class Platforms:
     def _shop(self, request: web.Request) -> web.Response:
         stories = with_words(self._stories("glasswright", most=40), request.query.get("words", ""))
         wanted = [one for one in request.query.get("numbers", "").split(",") if one]
-        products = [product(one) for one in stories]
+        now = datetime.fromisoformat(request.query["at"]) if "at" in request.query else self._now()
+        stories = [one for one in stories if one.at <= now]
+        products = [product(one, now) for one in stories if is_sold(one, now)]
+        if self.faults.get("shop") == "price_slip":
+            products = [{**one, "price": {**one["price"], "amount": one["price"]["amount"] / 10}} for one in products]
         if wanted:
             products = [product for product in products if product["number"] in wanted]
         offset = 0 if self.faults.get("shop") == "repeats" else int(request.query.get("offset", "0"))

@@ -25,6 +25,7 @@ from glyptarch_server.items.router import router as items
 from glyptarch_server.media.router import router as media
 from glyptarch_server.names.router import router as names
 from glyptarch_server.notices.router import router as notices
+from glyptarch_server.offers.router import router as offers
 from glyptarch_server.pages.router import router as pages
 from glyptarch_server.people.router import router as people
 from glyptarch_server.platforms.router import router as platforms
@@ -144,6 +145,7 @@ _PARTS = (
     tasks,
     today,
     notices,
+    offers,
     front,
 )
 for part in _PARTS:

@@ -25,4 +25,14 @@ class PastPortal(FetchPortal):
         if self.at is None:
             return super().fetch_in_batches([replace(request, pause_ms=0) for request in requests])
         at = quote(self.at.isoformat())
-        return super().fetch_in_batches([FetchRequest(url=f"{request.url}?at={at}") for request in requests])
+        past = [
+            replace(
+                request,
+                url=f"{request.url}{'&' if '?' in request.url else '?'}at={at}",
+                etag="",
+                last_modified="",
+                pause_ms=0,
+            )
+            for request in requests
+        ]
+        return super().fetch_in_batches(past)

@@ -11,6 +11,8 @@ __all__ = [
     "BLOG",
     "CAMPAIGNS",
     "COMMENTS",
+    "GUIDE_BODY",
+    "GUIDE_TITLE",
     "PLATFORMS",
     "PODCAST",
     "SOURCES",
@@ -265,14 +267,28 @@ class SmallBlog:
     platform: PlatformPlan
     campaign: str
     rules: Mapping[str, Any]
+    # What it says of shops; with it the shop is read on several days before, so that prices have a history.
+    disclosure: str = ""
 
 
 _AT_ONCE = {"copies": {"pictures": True}, "excerpt": {"taken_from": "summary", "unit": "sentences", "count": 1}}
 _GEAR_FIELDS = [
-    {"id": "price", "name": "price", "label": "Price", "value": "{{ facts.price }} {{ facts.currency }}"},
     {"id": "stars", "name": "stars", "label": "Stars", "type": "number", "value": "{{ facts.rating }}"},
-    {"id": "stock", "name": "stock", "label": "Stock", "value": "{{ facts.availability }}"},
 ]
+_GEAR_BODY = """<p>{{ excerpt }}</p>
+{% offer price, wording: "See it at the workshop" %}
+{% offer rating %}
+<h2>What it cost</h2>
+{% offer history %}"""
+GUIDE_TITLE = "Which glass for a first night out?"
+"""The title of the guide that compares the products with the best ratings."""
+
+GUIDE_BODY = """<p>Three things from the workshops that we would carry to the ridge first, by what their buyers say.</p>
+<h2>Side by side</h2>
+<div data-offer="compare" data-products="{keys}"></div>
+<h2>The one we would take</h2>
+<div data-offer="price" data-products="{best}"></div>
+<div data-offer="rating" data-products="{best}"></div>"""
 SMALL_BLOGS = (
     SmallBlog(
         blog={
@@ -298,10 +314,11 @@ SMALL_BLOGS = (
             parameters={"order": "newest"},
         ),
         campaign="Goods",
+        disclosure="The guide earns a share when you buy through its links.",
         rules={
             "sift": {"rules": []},
             "match": {"rules": []},
-            "shape": {**_AT_ONCE, "fields": _GEAR_FIELDS},
+            "shape": {**_AT_ONCE, "fields": _GEAR_FIELDS, "body": _GEAR_BODY},
             "place": {
                 "category": "Goods",
                 "byline": "Gear desk",

@@ -139,5 +139,5 @@ def _sections(blog: "Blog", *, member: bool) -> list[Section]:
 def cards(blog: "Blog", posts: Sequence[ListedPost]) -> list[PostView]:
     """Return posts as lists show them, with the copies of their pictures."""
     copies = copies_of(blog.pk, lead_addresses(posts))
-    shelf = Shelf(blog, {key for post in posts for key in post.products[:1]}, now=wiring.clock()())
-    return [card_of_post(post, copies, shelf.first(post.products)) for post in posts]
+    shelf = Shelf(blog, {post.products[0] for post in posts if len(post.products) == 1}, now=wiring.clock()())
+    return [card_of_post(post, copies, shelf.of_post(post.products)) for post in posts]

@@ -159,9 +159,9 @@ class Shelf:
         self.partner_links = 0
         self.disclosed = False
 
-    def first(self, keys: Sequence[str]) -> OfferView | None:
-        """Return the offer of the first product. None for no known one."""
-        return self.offer(keys[0]) if keys else None
+    def of_post(self, keys: Sequence[str]) -> OfferView | None:
+        """Return the offer of a post that shows one product. None for others: a comparison is no offer itself."""
+        return self.offer(keys[0]) if len(keys) == 1 else None
 
     def offer(self, key: str) -> OfferView | None:
         """Return an offer as it may be shown now. None for an unknown product."""

@@ -85,6 +85,7 @@ def _picture(item: Item) -> str:
     return next((medium.url for medium in item.media if medium.kind is MediaKind.PICTURE), "")[:4000]
 
 
+@transaction.atomic
 def note_readings(blog: int, items: dict[str, Item], *, now: datetime) -> None:
     """Note what was read of products, by their keys. A reading older than the noted one changes nothing."""
     rows = _locked(blog, items)
@@ -158,6 +159,7 @@ def _give(row: Product, offer: Offer) -> None:
     row.until, row.read_at = offer.until, offer.read_at
 
 
+@transaction.atomic
 def note_missing(blog: int, keys: Sequence[str], *, now: datetime) -> None:
     """Note that a shop did not have products that it was asked for. After three readings they are withdrawn."""
     rows = [row for row in _locked(blog, keys) if row.read_at < now]
@@ -180,9 +182,9 @@ def put_off(products: Sequence[Product], *, now: datetime, until: datetime | Non
     Product.objects.bulk_update(products, ["due_at"], batch_size=200)
 
 
-def read_soon(blog: Blog, number: int, *, now: datetime) -> None:
+def read_soon(product: Product, *, now: datetime) -> None:
     """Let a product be read at the next round."""
-    Product.objects.filter(blog=blog, pk=number).update(due_at=now)
+    Product.objects.filter(pk=product.pk).update(due_at=now)
 
 
 def decide_price(product: Product, *, take: bool, now: datetime) -> None:

@@ -4,8 +4,8 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from datetime import datetime, timedelta
 
 from django.db import transaction
-from django.db.models import Count, F, Func, Q, QuerySet
-from glyptarch_core.offers import Availability, Condition, Offer, OfferDocument, ShownOffer, Why, shown_offer
+from django.db.models import CharField, Count, F, Func, Q, QuerySet, Value
+from glyptarch_core.offers import DAY, Availability, Condition, Offer, OfferDocument, ShownOffer, Why, is_partner, shown_offer
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
@@ -31,6 +31,7 @@ __all__ = [
     "shops_of",
     "shown_for",
     "state_counts",
+    "untagged_hosts",
 ]
 
 SORTS = {
@@ -106,23 +107,25 @@ def product_of(blog: Blog, number: int) -> Product:
     return row
 
 
-def _old(blog: Blog, document: OfferDocument, now: datetime) -> Q:
+def _old(document: OfferDocument, now: datetime) -> Q:
     """Return the condition for prices that are past their limit, which differs by shop."""
-    usual = document.of_shop("").rules.limit
-    old = Q(read_at__lte=now - usual) & ~Q(shop__in=[shop.shop for shop in document.shops])
+    old = Q(read_at__lte=now - DAY) & ~Q(shop__in=[shop.shop for shop in document.shops])
     for shop in document.shops:
         old |= Q(shop=shop.shop, read_at__lte=now - shop.rules.limit)
     return old | Q(until__lte=now)
 
 
-def _in_state(blog: Blog, document: OfferDocument, now: datetime) -> Mapping[str, Q]:
+def _in_state(document: OfferDocument, now: datetime) -> Mapping[str, Q]:
     gone = Q(availability=Availability.WITHDRAWN.value)
     held = Q(held__isnull=False) & ~gone
     none = Q(price=None) & ~gone & ~held
-    old = _old(blog, document, now) & ~gone & ~held & ~none
+    silent = Q(shop__in=[shop.shop for shop in document.shops if not shop.tells_prices])
+    rest = ~gone & ~held & ~none
+    old = _old(document, now)
     return {
-        "": ~gone & ~held & ~none & ~_old(blog, document, now),
-        Why.OLD.value: old,
+        "fresh": rest & ~old & ~silent,
+        Why.OLD.value: rest & old,
+        Why.NOT_TOLD.value: rest & ~old & silent,
         Why.HELD.value: held,
         Why.NO_PRICE.value: none,
         Why.WITHDRAWN.value: gone,
@@ -139,17 +142,17 @@ def listed_products(
     if shop:
         rows = rows.filter(shop=shop)
     if state is not None:
-        rows = rows.filter(_in_state(blog, document, now)[state])
+        rows = rows.filter(_in_state(document, now)[state])
     return rows
 
 
 def state_counts(blog: Blog, document: OfferDocument, now: datetime) -> dict[str, int]:
-    """Return the number of products in each state. The empty one is that of a fresh price."""
-    states = _in_state(blog, document, now)
-    counted = Product.objects.filter(blog=blog).aggregate(
-        **{name or "fresh": Count("pk", filter=condition) for name, condition in states.items()}
-    )
-    return {"" if name == "fresh" else name: number for name, number in counted.items()}
+    """Return the number of products in each state."""
+    states = _in_state(document, now)
+    # Some states have the names of columns, which a count may not have.
+    counts = {f"in_{name}": Count("pk", filter=condition) for name, condition in states.items()}
+    counted = Product.objects.filter(blog=blog).aggregate(**counts)
+    return {name: counted[f"in_{name}"] for name in states}
 
 
 def shops_of(blog: Blog) -> list[tuple[str, int]]:
@@ -173,6 +176,17 @@ def posts_showing(product: Product, *, most: int) -> list[Post]:
     rows = Post.objects.filter(blog=product.blog_id, products__contains=[product.key])
     rows = rows.exclude(state=PostState.BINNED.value).order_by("-date", "-pk")
     return list(rows.only("pk", "title", "slug", "state", "date", "blog_id")[:most])
+
+
+_MOST_HOSTS = 50
+
+
+def untagged_hosts(blog: Blog, document: OfferDocument) -> list[str]:
+    """Return the hosts of a blog's products that have no partner link, at most 50."""
+    host = Func("link", Value("^https?://([^/?#]+)"), function="substring", output_field=CharField())
+    rows = Product.objects.filter(blog=blog).annotate(host=host).order_by("host").values_list("host", flat=True)
+    hosts = [name for name in rows.distinct()[: _MOST_HOSTS * 4] if name]
+    return [name for name in hosts if is_partner(f"https://{name}/", document.partners) is None][:_MOST_HOSTS]
 
 
 def past_of(product: Product) -> list[OfferPast]:

@@ -53,4 +53,5 @@ export const keys = {
   replay: under("replay"),
   tasks: under("tasks"),
   recordings: under("recordings"),
+  offers: under("offers"),
 } as const;

@@ -1480,6 +1480,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/offer-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Offer Rules
+         * @description Return what a blog says of shops.
+         */
+        get: operations["getOfferRules"];
+        /**
+         * Save Offer Rules
+         * @description Save what a blog says of shops.
+         */
+        put: operations["saveOfferRules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Offers
+         * @description Return the products of a blog with their offers.
+         */
+        get: operations["listOffers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/offers/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Offer
+         * @description Return a product with its history and the posts that show it.
+         */
+        get: operations["getOffer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/offers/{number}/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decide Price
+         * @description Take over a price that is held, or refuse it until the next reading.
+         */
+        post: operations["decidePrice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/offers/{number}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Offer
+         * @description Let a product be read at the next round, within twenty seconds.
+         */
+        post: operations["readOffer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/offers/{number}/successor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Name Successor
+         * @description Let another product take a product's place in all posts.
+         */
+        put: operations["nameSuccessor"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/opml": {
         parameters: {
             query?: never;
@@ -6446,6 +6570,18 @@ export interface components {
          */
         Health: "unread" | "ok" | "quiet" | "changed" | "unsteady" | "failing" | "gone";
         /**
+         * HeldPriceOut
+         * @description A price that waits for a person. Amounts are decimal numbers as text.
+         */
+        HeldPriceOut: {
+            /** Currency */
+            currency: string;
+            /** List Price */
+            list_price: string | null;
+            /** Price */
+            price: string;
+        };
+        /**
          * HighlightsPart
          * @description Posts beside each other, with pictures and a few lines.
          */
@@ -7672,6 +7808,90 @@ export interface components {
             unknown: components["schemas"]["Unknown"];
         };
         /**
+         * OfferDocument
+         * @description What a blog says of the shops whose products it shows.
+         *
+         *     ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere.
+         */
+        OfferDocument: {
+            /**
+             * Disclosure
+             * @default
+             */
+            disclosure: string;
+            /**
+             * Partners
+             * @default []
+             */
+            partners: components["schemas"]["PartnerLink"][];
+            /**
+             * Shops
+             * @default []
+             */
+            shops: components["schemas"]["ShopSettings"][];
+        };
+        /**
+         * OfferFault
+         * @description Why a reading gave no price that is certain.
+         * @enum {string}
+         */
+        OfferFault: "no_price" | "not_a_price" | "no_currency" | "other_currency" | "other_product" | "jump" | "missing";
+        /**
+         * OfferPageOut
+         * @description A page of the products of a blog.
+         */
+        OfferPageOut: {
+            /** Rows */
+            rows: components["schemas"]["ProductOut"][];
+            /** Shops */
+            shops: components["schemas"]["ShopOut"][];
+            /** States */
+            states: {
+                [key: string]: number;
+            };
+            /** Total */
+            total: number;
+        };
+        /**
+         * OfferRulesIn
+         * @description What a blog is to say of shops.
+         */
+        OfferRulesIn: {
+            /**
+             * Begun
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            begun?: number | null;
+            document: components["schemas"]["OfferDocument"];
+        };
+        /**
+         * OfferRulesOut
+         * @description What a blog says of shops.
+         *
+         *     ``untagged_hosts`` are hosts of its products that have no partner link, ``shops`` those that have rules or products.
+         */
+        OfferRulesOut: {
+            document: components["schemas"]["OfferDocument"];
+            /** Shops */
+            shops: components["schemas"]["ShopOut"][];
+            /** Untagged Hosts */
+            untagged_hosts: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * OfferSort
+         * @description The orders of the list of products.
+         * @enum {string}
+         */
+        OfferSort: "title" | "read" | "oldest" | "price" | "dearest";
+        /**
+         * OfferState
+         * @description What readers see of an offer: its price, or why they see none.
+         * @enum {string}
+         */
+        OfferState: "fresh" | "old" | "held" | "no_price" | "not_told" | "withdrawn";
+        /**
          * OlderIn
          * @description The earliest day to read back to.
          *
@@ -7863,12 +8083,51 @@ export interface components {
             parent: number | null;
         };
         /**
+         * PartnerLink
+         * @description How links to a shop carry the blog's tag.
+         *
+         *     ``parameters`` are added to the query; ``path`` is a pattern such as ``/to/mine{path}`` for shops that want the tag
+         *     there. Links to subdomains of the host count as well.
+         */
+        PartnerLink: {
+            /** Host */
+            host: string;
+            /** Parameters */
+            parameters?: {
+                [key: string]: string;
+            };
+            /**
+             * Path
+             * @default
+             */
+            path: string;
+        };
+        /**
          * PasswordIn
          * @description The present password, asked for once more before something that matters.
          */
         PasswordIn: {
             /** Password */
             password: string;
+        };
+        /**
+         * PastOut
+         * @description What a product cost from a time on.
+         */
+        PastOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Availability */
+            availability: string;
+            /** Currency */
+            currency: string;
+            /** List Price */
+            list_price: string | null;
+            /** Price */
+            price: string | null;
         };
         /**
          * PatternRule
@@ -8523,6 +8782,14 @@ export interface components {
              */
             stopped: boolean;
         };
+        /**
+         * PriceIn
+         * @description Whether a held price is right.
+         */
+        PriceIn: {
+            /** Take */
+            take: boolean;
+        };
         /** @description Why something cannot be done (RFC 9457). */
         Problem: {
             detail: string;
@@ -8534,6 +8801,72 @@ export interface components {
             status: number;
             title: string;
             type: string;
+        };
+        /**
+         * ProductOut
+         * @description A product with its newest offer. Amounts are decimal numbers as text.
+         *
+         *     ``ends`` is when readers stop seeing the price. ``fault`` says why the last reading gave none, and ``said`` what the
+         *     shop wrote in its place.
+         */
+        ProductOut: {
+            /** Availability */
+            availability: string;
+            /** Currency */
+            currency: string;
+            /** Due At */
+            due_at: string | null;
+            /** Ends */
+            ends: string | null;
+            fault: components["schemas"]["OfferFault"] | null;
+            held: components["schemas"]["HeldPriceOut"] | null;
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Link */
+            link: string;
+            /** List Price */
+            list_price: string | null;
+            /** Number */
+            number: string;
+            /** Picture */
+            picture: string;
+            /** Posts */
+            posts: number;
+            /** Price */
+            price: string | null;
+            /** Rating */
+            rating: number | null;
+            /** Rating Count */
+            rating_count: number | null;
+            /**
+             * Read At
+             * Format: date-time
+             */
+            read_at: string;
+            /** Said */
+            said: string;
+            /** Shop */
+            shop: string;
+            state: components["schemas"]["OfferState"];
+            /** Successor */
+            successor: string;
+            /** Successor Title */
+            successor_title: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ProductPageOut
+         * @description A product with its history and the posts that show it, at most fifty.
+         */
+        ProductPageOut: {
+            /** Past */
+            past: components["schemas"]["PastOut"][];
+            /** Posts */
+            posts: components["schemas"]["ShowingPostOut"][];
+            product: components["schemas"]["ProductOut"];
         };
         /**
          * ProofIn
@@ -10182,6 +10515,41 @@ export interface components {
             title: string;
         };
         /**
+         * ShopOut
+         * @description A shop and its number of products.
+         */
+        ShopOut: {
+            /** Products */
+            products: number;
+            /** Shop */
+            shop: string;
+        };
+        /**
+         * ShopSettings
+         * @description The rules of one shop.
+         *
+         *     A price that differs from the one before by more than ``jump_percent`` is held for a person; 0 holds none.
+         */
+        ShopSettings: {
+            /**
+             * Hours
+             * @default 24
+             */
+            hours: number;
+            /**
+             * Jump Percent
+             * @default 50
+             */
+            jump_percent: number;
+            /** Shop */
+            shop: string;
+            /**
+             * Tells Prices
+             * @default true
+             */
+            tells_prices: boolean;
+        };
+        /**
          * Shorten
          * @description Cut to a number of words, sentences, paragraphs or characters.
          *
@@ -10229,6 +10597,22 @@ export interface components {
          * @enum {string}
          */
         ShortenPart: "title" | "body";
+        /**
+         * ShowingPostOut
+         * @description A post that shows a product.
+         */
+        ShowingPostOut: {
+            /**
+             * Date
+             * Format: date-time
+             */
+            date: string;
+            /** Id */
+            id: number;
+            state: components["schemas"]["PostState"];
+            /** Title */
+            title: string;
+        };
         /**
          * SiftSettings
          * @description The filter rules. An item must pass every rule that is on.
@@ -10601,6 +10985,14 @@ export interface components {
              *     }
              */
             which: components["schemas"]["Which"];
+        };
+        /**
+         * SuccessorIn
+         * @description The key of the product that takes a product's place. Empty for none.
+         */
+        SuccessorIn: {
+            /** Key */
+            key: string;
         };
         /**
          * SuggestedOut
@@ -14827,6 +15219,246 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChoiceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getOfferRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferRulesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveOfferRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferRulesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferRulesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listOffers: {
+        parameters: {
+            query?: {
+                search?: string;
+                state?: components["schemas"]["OfferState"] | null;
+                shop?: string;
+                sort?: "title" | "read" | "oldest" | "price" | "dearest";
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getOffer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decidePrice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readOffer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductPageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    nameSuccessor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuccessorIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductPageOut"];
                 };
             };
             /** @description It cannot be done */

@@ -41,6 +41,9 @@ const Audit = lazy(() => import("@/screens/settings/Audit"));
 const Account = lazy(() => import("@/screens/account/Account"));
 const Pictures = lazy(() => import("@/screens/media/Pictures"));
 const Recordings = lazy(() => import("@/screens/media/Recordings"));
+const Offers = lazy(() => import("@/screens/offers/Offers"));
+const OfferPage = lazy(() => import("@/screens/offers/OfferPage"));
+const OfferRules = lazy(() => import("@/screens/offers/OfferRules"));
 const Names = lazy(() => import("@/screens/library/Names"));
 const Review = lazy(() => import("@/screens/review/Review"));
 const ApiPage = lazy(() => import("@/screens/api/ApiPage"));
@@ -117,6 +120,9 @@ function Desk({ session }: { session: Session }) {
           <Route path="review" element={<Review />} />
           <Route path="pictures" element={<Pictures />} />
           <Route path="recordings" element={<Recordings />} />
+          <Route path="offers" element={<Offers />} />
+          <Route path="offers/rules" element={<OfferRules />} />
+          <Route path="offers/:number" element={<OfferPage />} />
           <Route path="names/:kind" element={<Names />} />
           <Route path="settings" element={<BlogSettings />} />
           <Route path="look" element={<Appearance />} />

@@ -35,7 +35,7 @@ const SECTIONS: readonly Section[] = [
   { name: "Sources", to: desk.sources, also: ["/feed-lists"] },
   { name: "Review", to: desk.review, also: ["/comments"] },
   { name: "Posts", to: desk.posts },
-  { name: "Library", to: desk.lists, also: ["/names", "/readers"] },
+  { name: "Library", to: desk.lists, also: ["/names", "/readers", "/pictures", "/recordings", "/offers"] },
 ];
 
 function Sections({ blog }: { blog: string }) {

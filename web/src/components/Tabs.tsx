@@ -3,10 +3,10 @@ import { NavLink } from "react-router";
 
 interface TabsProps {
   label: string;
-  tabs: readonly { name: string; to: string; badge?: string }[];
+  tabs: readonly { name: string; to: string; badge?: string; all?: boolean }[];
 }
 
-/** Related screens, as words under the bar. */
+/** Related screens, as words under the bar. With `all`, a tab counts for every address below its own. */
 export function Tabs({ label, tabs }: TabsProps) {
   return (
     <nav aria-label={label} className="flex gap-1">
@@ -14,7 +14,7 @@ export function Tabs({ label, tabs }: TabsProps) {
         <NavLink
           key={tab.name}
           to={tab.to}
-          end
+          end={!tab.all}
           className={({ isActive }) =>
             clsx(
               "rounded-md px-2.5 py-1",

@@ -44,6 +44,10 @@ export const desk = {
     `/desk/${blog}/platform-sources/new${platform && `?${new URLSearchParams({ platform })}`}`,
   pictures: (blog: string) => `/desk/${blog}/pictures`,
   recordings: (blog: string) => `/desk/${blog}/recordings`,
+  offers: (blog: string, state = "") =>
+    `/desk/${blog}/offers${state && `?${new URLSearchParams({ state })}`}`,
+  offer: (blog: string, number: number) => `/desk/${blog}/offers/${number}`,
+  offerRules: (blog: string) => `/desk/${blog}/offers/rules`,
   names: (blog: string, kind: string) => `/desk/${blog}/names/${kind}`,
   settings: (blog: string) => `/desk/${blog}/settings`,
   people: (blog: string) => `/desk/${blog}/people`,

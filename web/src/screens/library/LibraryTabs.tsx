@@ -10,6 +10,7 @@ export function LibraryTabs() {
     { name: "Page readers", to: desk.readers(blog) },
     { name: "Pictures", to: desk.pictures(blog) },
     { name: "Films and sound", to: desk.recordings(blog) },
+    { name: "Offers", to: desk.offers(blog), all: true },
     { name: "Categories", to: desk.names(blog, "category") },
     { name: "Tags", to: desk.names(blog, "tag") },
     { name: "Bylines", to: desk.names(blog, "byline") },

@@ -21,6 +21,7 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
     { name: "Page readers", to: desk.readers(blog) },
     { name: "Pictures", to: desk.pictures(blog) },
     { name: "Films and sound", to: desk.recordings(blog) },
+    { name: "Offers: products and prices", to: desk.offers(blog) },
     { name: "Connections", to: desk.connections(blog) },
     { name: "New source on a platform", to: desk.newPlatformSource(blog) },
     { name: "Categories", to: desk.names(blog, "category") },
@@ -41,6 +42,7 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
     ...(may("owner")
       ? [
           { name: "Blog settings", to: desk.settings(blog) },
+          { name: "Shops and partner links", to: desk.offerRules(blog) },
           { name: "Audit list", to: desk.audit(blog) },
         ]
       : []),

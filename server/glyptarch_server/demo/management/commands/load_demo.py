@@ -10,7 +10,9 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 from glyptarch_core.campaign import load_document
+from glyptarch_core.offers import OfferDocument
 from glyptarch_core.schedule import Schedule
+from glyptarch_core.text import plain_text
 
 from glyptarch_server.accounts.actions import change_account, ensure_user
 from glyptarch_server.accounts.models import User
@@ -27,6 +29,8 @@ from glyptarch_server.demo.scenario import (
     BLOG,
     CAMPAIGNS,
     COMMENTS,
+    GUIDE_BODY,
+    GUIDE_TITLE,
     PLATFORMS,
     PODCAST,
     SMALL_BLOGS,
@@ -44,11 +48,14 @@ from glyptarch_server.demo.scenario import (
 from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.notices.actions import choose
 from glyptarch_server.notices.models import Digest
+from glyptarch_server.offers.actions import save_offers
+from glyptarch_server.offers.models import Product
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.platforms.actions import check, make_connection
-from glyptarch_server.posts.actions import learn_common_text
+from glyptarch_server.posts.actions import learn_common_text, move_post
 from glyptarch_server.posts.changes import Action, begin_change
 from glyptarch_server.posts.desk_list import listed_posts
+from glyptarch_server.posts.editing import write_post
 from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.for_readers import public_posts
 from glyptarch_server.posts.lifecycle import PostState
@@ -68,6 +75,8 @@ _EACH_DAY = 12
 _LIKED = 0.7
 # The number of readings after which a change of layout is detected.
 _READINGS_OF_BULLETIN = 3
+# When the shop was read before.
+_HOURS_BEFORE = (200, 170, 140, 110, 80, 50, 26)
 
 
 class Command(BaseCommand):
@@ -154,10 +163,36 @@ class _Loader:
         change_appearance(blog, plan.look)
         self._allow_players(blog)
         source = self._platform_source(blog, plan.platform)
+        if plan.disclosure:
+            self._earlier_prices(blog, source, plan.disclosure)
         document = load_document({**plan.rules, "gather": {"sources": [source.key]}})
         campaign = create_campaign(blog, plan.campaign, document, by=owner, now=self._now)
         run = begin_run(campaign, by=owner, now=self._now, queue=False)
         self._carry_out(run, clock=partial(_frozen_at, self._now))
+
+        if plan.disclosure:
+            self._guide(blog)
+
+    def _earlier_prices(self, blog: Blog, source: Source, disclosure: str) -> None:
+        """Read a shop as it was on earlier days, then as it is, and say what links to it are worth."""
+        host = urlsplit(self._standins).netloc
+        partner = {"host": host, "parameters": {"from": blog.slug}}
+        save_offers(blog, OfferDocument.model_validate({"partners": [partner], "disclosure": disclosure}), begun=None)
+        Product.objects.filter(blog=blog).delete()
+        for hours in _HOURS_BEFORE:
+            self._portal.at = self._now - timedelta(hours=hours)
+            read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._portal.at))
+        self._portal.at = None
+        read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._now))
+
+    def _guide(self, blog: Blog) -> None:
+        """Write a guide that compares three products."""
+        best = Product.objects.filter(blog=blog, price__isnull=False).order_by("-rating", "pk")[:3]
+        keys = [product.key for product in best]
+        body = GUIDE_BODY.format(keys=" ".join(keys), best=keys[0])
+        values = {"title": GUIDE_TITLE, "body": body, "kind": "guide", "categories": ["Guides"]}
+        post = write_post(blog, {**values, "excerpt": plain_text(body).partition("\n")[0]}, now=self._now)
+        move_post(post, PostState.PUBLISHED, now=self._now)
 
     def _allow_players(self, blog: Blog) -> None:
         Blog.objects.filter(pk=blog.pk).update(player_hosts=[urlsplit(self._standins).netloc])
