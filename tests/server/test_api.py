@@ -26,6 +26,7 @@ from glyptarch_server.media.actions import keep_upload
 from glyptarch_server.media.models import Recording
 from glyptarch_server.names.actions import add_name
 from glyptarch_server.names.queries import NameKind
+from glyptarch_server.offers.models import Product
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.pages.models import Snapshot
 from glyptarch_server.people.actions import invite
@@ -133,6 +134,22 @@ class ApiCase(TestCase):
         """Begin a change of many posts, which reviewers may begin and stop."""
         task = begin_task("change", 0, blog_id=self.blog.pk, subject="", now=NOW, role=Role.REVIEWER, queue=False)
         return task.pk
+
+    def offer_endpoints(self, base: str) -> list[tuple[str, str, Any, Role]]:
+        common = {"blog": self.blog, "shop": "club", "title": "Eyepiece", "link": "http://club.example/", "made_at": NOW}
+        held = {"price": "8.90", "list_price": None, "currency": "EUR"}
+        one = Product.objects.create(number="1", key="club/1", read_at=NOW, held=held, **common)
+        Product.objects.create(number="2", key="club/2", read_at=NOW, **common)
+        product = f"{base}/offers/{one.pk}"
+        return [
+            ("GET", f"{base}/offers", None, Role.VIEWER),
+            ("GET", product, None, Role.VIEWER),
+            ("POST", f"{product}/reading", None, Role.EDITOR),
+            ("POST", f"{product}/price", {"take": True}, Role.EDITOR),
+            ("PUT", f"{product}/successor", {"key": "club/2"}, Role.EDITOR),
+            ("GET", f"{base}/offer-rules", None, Role.OWNER),
+            ("PUT", f"{base}/offer-rules", {"document": {"disclosure": "We earn by it."}}, Role.OWNER),
+        ]
 
     def replay_endpoints(self, base: str) -> list[tuple[str, str, Any, Role]]:
         found = Replay.objects.create(
@@ -399,6 +416,7 @@ class ApiCase(TestCase):
             ("DELETE", f"{base}/bin", None, Role.EDITOR),
             ("POST", f"{campaign}/deletion", None, Role.EDITOR),
             ("PATCH", base, {"title": "Meadow", "language": "en"}, Role.OWNER),
+            *self.offer_endpoints(base),
             ("PUT", f"{base}/appearance", {"appearance": {"front": "journal"}}, Role.OWNER),
             ("POST", f"{base}/appearance/preview", {"appearance": {"front": "guide"}}, Role.OWNER),
             ("DELETE", base, None, Role.OWNER),

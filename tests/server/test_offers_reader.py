@@ -123,6 +123,7 @@ class OfAShop(Platforms):
         self.assertEqual(read, 17)
         asked = set(Product.objects.filter(read_at=self.now).values_list("key", flat=True))
         self.assertLessEqual(set(often), asked)
+        Connection.objects.update(limit_a_day=2)
         self.assertEqual(self.read_at(36), 17)
         self.assertLessEqual(set(Product.objects.filter(read_at=self.now).values_list("key", flat=True)), asked)
 

@@ -4,7 +4,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from datetime import datetime, timedelta
 
 from django.db import transaction
-from django.db.models import CharField, Count, F, Func, Q, QuerySet, Value
+from django.db.models import CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Value
 from glyptarch_core.offers import DAY, Availability, Condition, Offer, OfferDocument, ShownOffer, Why, is_partner, shown_offer
 
 from glyptarch_server.blogs.models import Blog
@@ -20,8 +20,10 @@ __all__ = [
     "by_key",
     "all_seen",
     "claim_due",
+    "held_prices",
     "listed_products",
     "offer_of",
+    "old_prices",
     "past_of",
     "past_with_key",
     "posts_showing",
@@ -176,6 +178,19 @@ def posts_showing(product: Product, *, most: int) -> list[Post]:
     rows = Post.objects.filter(blog=product.blog_id, products__contains=[product.key])
     rows = rows.exclude(state=PostState.BINNED.value).order_by("-date", "-pk")
     return list(rows.only("pk", "title", "slug", "state", "date", "blog_id")[:most])
+
+
+def held_prices(blog: Blog) -> QuerySet[Product]:
+    """Return the products whose price waits for a person."""
+    return Product.objects.filter(blog=blog, held__isnull=False)
+
+
+def old_prices(blog: Blog, document: OfferDocument, now: datetime) -> QuerySet[Product]:
+    """Return the products that published posts show and whose price is past its limit."""
+    key = Func(OuterRef("key"), function="ARRAY", template="%(function)s[%(expressions)s]::varchar(400)[]")
+    showing = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, products__contains=key)
+    old = Product.objects.filter(_in_state(document, now)[Why.OLD.value], blog=blog, due_at__isnull=False)
+    return old.filter(Exists(showing))
 
 
 _MOST_HOSTS = 50

@@ -169,7 +169,7 @@ def _rules(blog: "Blog") -> OfferRulesOut:
 @router.get("/blogs/{blog}/offer-rules", response=OfferRulesOut, operation_id="getOfferRules")
 def get_offer_rules(request: HttpRequest, blog: str) -> OfferRulesOut:
     """Return what a blog says of shops."""
-    return _rules(blog_for(request.user, blog, Role.EDITOR))
+    return _rules(blog_for(request.user, blog, Role.OWNER))
 
 
 @router.put("/blogs/{blog}/offer-rules", response=OfferRulesOut, operation_id="saveOfferRules")

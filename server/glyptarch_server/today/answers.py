@@ -9,11 +9,13 @@ from zoneinfo import ZoneInfo
 from django.db import transaction
 from glyptarch_core.causes import cause_of
 from glyptarch_core.health import Health
+from glyptarch_core.offers import offers_of
 from glyptarch_core.schedule import next_times
 
 from glyptarch_server.campaigns.queries import listed_campaigns, schedule_of
 from glyptarch_server.comments.queries import waiting_comments
 from glyptarch_server.common.lookups import by_index, counts_of
+from glyptarch_server.offers.queries import held_prices, old_prices
 from glyptarch_server.posts.queries import campaign_counts, held_posts, latest_posts, open_corrections, out_since
 from glyptarch_server.runs import queries as runs
 from glyptarch_server.sources.queries import Trouble, items_by_day, listed_sources, troubles_of, worst_sources
@@ -64,7 +66,7 @@ def _today(blog: "Blog", *, now: datetime) -> TodayOut:
     done = runs.runs_since(campaigns, min(now - _BACK, midnight))
     counts = campaign_counts(campaigns)
     sources = worst_sources(blog, _MOST_SOURCES)
-    days = items_by_day(sources, now=now)
+    days, document = items_by_day(sources, now=now), offers_of(blog.offers)
     with by_index():
         numbers = counts_of(
             campaigns=rows,
@@ -72,6 +74,8 @@ def _today(blog: "Blog", *, now: datetime) -> TodayOut:
             held=held_posts(blog),
             comments=waiting_comments(blog),
             corrections=open_corrections(blog),
+            prices_held=held_prices(blog),
+            prices_old=old_prices(blog, document, now),
         )
     return TodayOut(
         now=now,
@@ -149,10 +153,19 @@ def _needs(
     for run in runs.last_runs(failed).values():
         data = {"run": run.pk, "campaign": run.campaign.name, "failure": run.failure}
         late_sources.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
-    counted = ((NeedCode.POSTS_HELD, "held"), (NeedCode.COMMENTS, "comments"), (NeedCode.CORRECTIONS, "corrections"))
+    counted = (
+        (NeedCode.POSTS_HELD, "held"),
+        (NeedCode.COMMENTS, "comments"),
+        (NeedCode.CORRECTIONS, "corrections"),
+        (NeedCode.PRICES_HELD, "prices_held"),
+        (NeedCode.PRICES_OLD, "prices_old"),
+    )
     for code, name in counted:
         if numbers[name]:
             late_sources.append(NeedOut(code=code, data={"number": numbers[name]}))
+    document = offers_of(blog.offers)
+    if document.partners and not document.disclosure:
+        late_sources.append(NeedOut(code=NeedCode.NO_DISCLOSURE, data={"number": len(document.partners)}))
     today = now.astimezone(zone).date()
     for campaign in campaigns:
         last = schedule_of(campaign).last_day

@@ -30,10 +30,13 @@ class NeedCode(StrEnum):
     MORE_SOURCES = "more_sources"
     RUN_FAILED = "run_failed"
     POSTS_HELD = "posts_held"
+    PRICES_HELD = "prices_held"
     COMMENTS = "comments"
     CORRECTIONS = "corrections"
     SOURCE_CHANGED = "source_changed"
     SOURCE_QUIET = "source_quiet"
+    PRICES_OLD = "prices_old"
+    NO_DISCLOSURE = "no_disclosure"
     END_NEAR = "end_near"
 
 

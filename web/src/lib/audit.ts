@@ -6,6 +6,10 @@ const ACTIONS: Record<string, string> = {
   "blog.made": "made the blog",
   "blog.changed": "changed the blog",
   "blog.appearance_changed": "changed the look of the blog",
+  "offers.changed": "changed the shops and partner links of",
+  "offer.price_taken": "took over the price of",
+  "offer.price_refused": "refused the price of",
+  "offer.successor": "named the successor of",
   "blog.time_zone": "set the time zone of",
   "blog.removed": "removed the blog",
   "blog.brought_back": "restored the blog",
@@ -119,6 +123,7 @@ export const AUDIT_KINDS = [
   { value: "people", label: "people" },
   { value: "library", label: "the library" },
   { value: "category", label: "categories" },
+  { value: "offer", label: "offers" },
   { value: "blog", label: "the blog" },
 ] as const;
 

@@ -87,6 +87,27 @@ export function needWords(blog: string, { code, data }: Need): NeedWords {
         action: { to: desk.posts(blog, { corrected: "true" }), name: "Look at them" },
         tone: "note",
       };
+    case "prices_held":
+      return {
+        title: `${plural(Number(data.number), "price")} held`,
+        text: "They differ so much from the ones before that a person should look. Readers see no price meanwhile.",
+        action: { to: desk.offers(blog, "held"), name: "Look at them" },
+        tone: "wait",
+      };
+    case "prices_old":
+      return {
+        title: `${plural(Number(data.number), "price")} too old to show`,
+        text: "Readers see the way to the shop instead. A larger quota, or fewer products in posts, would keep them fresh.",
+        action: { to: desk.offers(blog, "old"), name: "Look at them" },
+        tone: "note",
+      };
+    case "no_disclosure":
+      return {
+        title: "No line says that links earn",
+        text: `The blog has partner links to ${plural(Number(data.number), "host")}, and no disclosure under its posts.`,
+        action: { to: desk.offerRules(blog), name: "Write it" },
+        tone: "note",
+      };
     case "end_near":
       return {
         title: `“${data.campaign}” ends soon`,

@@ -187,7 +187,7 @@ class _Loader:
 
     def _guide(self, blog: Blog) -> None:
         """Write a guide that compares three products."""
-        best = Product.objects.filter(blog=blog, price__isnull=False).order_by("-rating", "pk")[:3]
+        best = Product.objects.filter(blog=blog, read_at=self._now, price__isnull=False).order_by("-rating", "pk")[:3]
         keys = [product.key for product in best]
         body = GUIDE_BODY.format(keys=" ".join(keys), best=keys[0])
         values = {"title": GUIDE_TITLE, "body": body, "kind": "guide", "categories": ["Guides"]}
