@@ -147,6 +147,8 @@ class ApiCase(TestCase):
             ("POST", f"{product}/reading", None, Role.EDITOR),
             ("POST", f"{product}/price", {"take": True}, Role.EDITOR),
             ("PUT", f"{product}/successor", {"key": "club/2"}, Role.EDITOR),
+            ("GET", f"{base}/offer-clicks?by=block", None, Role.VIEWER),
+            ("GET", f"{base}/offer-clicks.csv", None, Role.VIEWER),
             ("GET", f"{base}/offer-rules", None, Role.OWNER),
             ("PUT", f"{base}/offer-rules", {"document": {"disclosure": "We earn by it."}}, Role.OWNER),
         ]

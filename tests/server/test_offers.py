@@ -14,7 +14,7 @@ from glyptarch_server import wiring
 from glyptarch_server.common.page_cache import ENDS_HEADER
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.offers import actions
-from glyptarch_server.offers.models import OfferPast, Product
+from glyptarch_server.offers.models import LinkCount, OfferPast, Product
 from glyptarch_server.platforms.models import Connection
 from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import PlatformAsk, Source
@@ -230,6 +230,24 @@ class Readings(Offers):
         self.read(CoreItem(source="shop", identity="a", link="http://a.example/", title="Note", published=NOW))
         self.assertFalse(Product.objects.exists())
 
+    def test_posts_follow_what_their_campaign_says_of_goods_that_are_gone(self) -> None:
+        self.read(good("G-1"), good("G-2"), good("G-3"))
+        self.publish(release={"mode": "publish", "withdrawn": "take_down", "sold_out": "hold"})
+        compared = Post.objects.get(title="Eyepiece G-3")
+        Post.objects.filter(pk=compared.pk).update(
+            body='<div data-offer="compare" data-products="shop/G-1 shop/G-2"></div>'
+        )
+        self.read(good("G-1", availability="Discontinued"), good("G-2", availability="out of stock"), later=HOUR)
+        self.assertEqual(
+            list(Post.objects.order_by("title").values_list("state", flat=True)), ["binned", "held", "published"]
+        )
+
+    def test_by_default_the_page_says_so_and_the_post_stays(self) -> None:
+        self.read(good("G-1"))
+        self.publish()
+        self.read(good("G-1", availability="out of stock"), later=HOUR)
+        self.assertIn("Out of stock", self.page())
+
     def test_after_three_readings_without_it_a_product_is_withdrawn(self) -> None:
         self.read(good("G-1"))
         self.publish()
@@ -266,3 +284,71 @@ class PartnerLinks(Offers):
         self.assertLess(page.index("We earn by it."), page.index("Look at it"))
 
 
+
+
+class CountedLinks(Offers):
+    """Links that the blog counts lead nowhere else, and count readers only."""
+
+    READER = "Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0"
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.read(good("G-1"))
+        self.publish()
+        self.rules(counts_links=True, partners=[{"host": "shop.example", "parameters": {"tag": "m"}}])
+        self.link = re.search(r'href="(/blog/meadow/to/[^"]+)"', self.page())[1]
+
+    def clicks(self) -> int:
+        return sum(LinkCount.objects.values_list("count", flat=True))
+
+    def follow(self, link: str = "", **headers: str) -> Any:  # noqa: ANN401
+        return self.client.get(link or self.link, headers={"User-Agent": self.READER, **headers})
+
+    def test_a_link_leads_to_the_shop_with_the_tag_of_now_and_is_counted(self) -> None:
+        answer = self.follow()
+        self.assertEqual((answer.status_code, answer["Location"]), (302, "http://shop.example/G-1?tag=m"))
+        self.rules(counts_links=True, partners=[{"host": "shop.example", "parameters": {"tag": "new"}}])
+        self.assertEqual(self.follow()["Location"], "http://shop.example/G-1?tag=new")
+        row = LinkCount.objects.get()
+        self.assertEqual((row.count, row.block, row.day), (2, "price", NOW.date()))
+        self.assertFalse(answer.cookies)
+
+    def test_programs_and_browsers_that_ask_ahead_are_led_but_not_counted(self) -> None:
+        for headers in ({"User-Agent": "Somebot/1.0"}, {"User-Agent": ""}, {"Sec-Purpose": "prefetch"},
+                        {"Purpose": "prefetch"}, {"X-Moz": "prefetch"}):  # fmt: skip
+            self.assertEqual(self.follow(**headers).status_code, 302)
+        self.client.head(self.link, headers={"User-Agent": self.READER})
+        self.assertEqual(self.clicks(), 0)
+
+    def test_what_the_blog_did_not_sign_leads_nowhere(self) -> None:
+        token = self.link.split("/")[-2]
+        forged = (
+            token[:-1] + ("A" if token[-1] != "A" else "B"),
+            "http://evil.example",
+            f"1.1.1.price:{token.split(':')[1]}",
+            "x" * 5000,
+            "%0d%0aLocation: evil",
+        )
+        for text in forged:
+            self.assertEqual(self.follow(f"/blog/meadow/to/{text}/").status_code, 404, text)
+        make_blog("heath")
+        self.assertEqual(self.follow(self.link.replace("meadow", "heath")).status_code, 404)
+        self.assertEqual(self.clicks(), 0)
+
+    def test_a_post_that_is_not_out_or_no_longer_shows_it_leads_nowhere(self) -> None:
+        Post.objects.update(state="held")
+        self.assertEqual(self.follow().status_code, 404)
+        Post.objects.update(state="published", body="<p>Nothing</p>")
+        self.assertEqual(self.follow().status_code, 404)
+
+    def test_one_client_counts_sixty_times_an_hour_at_most(self) -> None:
+        for _ in range(65):
+            self.assertEqual(self.follow().status_code, 302)
+        self.assertEqual(self.clicks(), 60)
+
+    def test_linked_data_and_feeds_name_the_shop_itself(self) -> None:
+        self.assertIn('"url": "http://shop.example/G-1?tag=m"', self.page())
+        self.blog.refresh_from_db()
+        self.blog.full_feeds = True
+        self.blog.save()
+        self.assertNotIn("/to/", self.page("feed.xml"))

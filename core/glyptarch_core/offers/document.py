@@ -35,12 +35,14 @@ class ShopSettings(Settings):
 class OfferDocument(Settings):
     """What a blog says of the shops whose products it shows.
 
-    ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere.
+    ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere. With ``counts_links``
+    the blog counts how often the links of its offers are followed.
     """
 
     shops: tuple[ShopSettings, ...] = Field(default=(), max_length=200)
     partners: tuple[PartnerLink, ...] = Field(default=(), max_length=200)
     disclosure: Annotated[str, StringConstraints(strip_whitespace=True, max_length=500)] = ""
+    counts_links: bool = False
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:

@@ -3,13 +3,14 @@
 from glyptarch_core.release.holds import Finished, HoldRule, compile_holds
 from glyptarch_core.release.pace import Gate, Order, Pace, order_of
 from glyptarch_core.release.rights import Allowed, Texts, allow
-from glyptarch_core.release.stage import Corrections, Released, ReleaseMode, ReleaseSettings, release
+from glyptarch_core.release.stage import Corrections, Goods, Released, ReleaseMode, ReleaseSettings, release
 
 __all__ = [
     "Allowed",
     "Corrections",
     "Finished",
     "Gate",
+    "Goods",
     "HoldRule",
     "Order",
     "Pace",

@@ -12,7 +12,7 @@ from glyptarch_core.release.pace import Gate, Order, Pace
 from glyptarch_core.settings import Settings
 from glyptarch_core.trace import Note, Stage, Verdict
 
-__all__ = ["ReleaseMode", "ReleaseSettings", "Released", "release"]
+__all__ = ["Goods", "ReleaseMode", "ReleaseSettings", "Released", "release"]
 
 
 class ReleaseMode(StrEnum):
@@ -36,10 +36,21 @@ class Corrections(StrEnum):
     LEAVE = "leave"
 
 
+class Goods(StrEnum):
+    """What becomes of a published post about a product that cannot be bought any more.
+
+    Its page says so; with ``hold`` the post waits for a person, with ``take_down`` it goes into the bin.
+    """
+
+    MARK = "mark"
+    HOLD = "hold"
+    TAKE_DOWN = "take_down"
+
+
 class ReleaseSettings(Settings):
     """The rules of publication. ``at_most`` is the number per run.
 
-    Other items wait for the next.
+    Other items wait for the next. ``withdrawn`` and ``sold_out`` are for posts about one product.
     """
 
     mode: ReleaseMode = ReleaseMode.HOLD
@@ -48,6 +59,8 @@ class ReleaseSettings(Settings):
     at_most: int | None = Field(default=None, ge=1, le=10_000)
     pace: Pace | None = None
     corrections: Corrections = Corrections.SHOW
+    withdrawn: Goods = Goods.MARK
+    sold_out: Goods = Goods.MARK
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

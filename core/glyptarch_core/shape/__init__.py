@@ -7,7 +7,7 @@ from glyptarch_core.shape.lead import LeadSettings
 from glyptarch_core.shape.registry import ShapeStep
 from glyptarch_core.shape.stage import ExcerptSettings, Shaped, ShapeSettings, compile_shape
 from glyptarch_core.shape.templates import VARIABLES, compile_template
-from glyptarch_core.shape.unfilled import never_filled, unknown_variables
+from glyptarch_core.shape.unfilled import ageing_variables, never_filled, unknown_variables
 from glyptarch_core.shape.versions import Version, around_step
 
 __all__ = [
@@ -25,6 +25,7 @@ __all__ = [
     "around_step",
     "compile_shape",
     "compile_template",
+    "ageing_variables",
     "never_filled",
     "unknown_variables",
 ]

@@ -46,16 +46,22 @@ LAYOUTS: tuple[Layout, ...] = (
     Layout(
         key="card",
         name="Card",
-        purpose="For offers: picture, excerpt and what the source states, in a frame.",
+        purpose="For offers: picture, excerpt and a price that stays right, in a frame.",
         body="""<blockquote class="card">
 """
         + _PICTURE.format(side="left")
         + """<p>{{ excerpt }}</p>
-{% if facts.price %}<p><strong>{{ facts.price }}</strong></p>{% endif %}
 """
         + _READ_ON
         + """
-</blockquote>""",
+</blockquote>
+{% offer price %}""",
+    ),
+    Layout(
+        key="product",
+        name="Product",
+        purpose="For goods: the price with its button on top, then the text, the ratings and what it cost before.",
+        body="{% offer price %}\n{{ body }}\n{% offer facts %}\n{% offer rating %}\n{% offer history %}",
     ),
     Layout(
         key="link-note",

@@ -6,7 +6,7 @@ from glyptarch_core.item import Captured, MediaKind
 from glyptarch_core.shape.stage import ShapeSettings
 from glyptarch_core.shape.templates import VARIABLES, names_in
 
-__all__ = ["never_filled", "unknown_variables"]
+__all__ = ["ageing_variables", "never_filled", "unknown_variables"]
 
 
 def _has(kind: MediaKind) -> Callable[[Captured], bool]:
@@ -55,6 +55,17 @@ def _any_fills(name: str, items: Iterable[Captured]) -> bool:
         return any(name.removeprefix("facts.") in captured.item.facts for captured in items)
     check = _FILLED.get(name)
     return check is None or any(check(captured) for captured in items)
+
+
+_AGEING = frozenset({"facts.price", "facts.list_price", "facts.availability"})
+
+
+def ageing_variables(settings: ShapeSettings) -> dict[str, list[str]]:
+    """Return the variables whose values age in a text, with the templates using them.
+
+    A place for the offer (``{% offer price %}``) does not.
+    """
+    return {name: parts for name, parts in _asked_for(settings).items() if name in _AGEING}
 
 
 def unknown_variables(settings: ShapeSettings) -> dict[str, list[str]]:

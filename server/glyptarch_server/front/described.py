@@ -109,7 +109,7 @@ def article(
 
 def _product(post: PostView, offer: OfferView, picture: str) -> Mapping[str, Any]:
     """Describe the product of a post: what its page shows and nothing else, ratings where the shop gave them."""
-    sold: dict[str, Any] = {"@type": "Offer", "url": offer.link, "availability": offer.availability}
+    sold: dict[str, Any] = {"@type": "Offer", "url": offer.shop_link, "availability": offer.availability}
     if offer.amount:
         sold |= {"price": offer.amount, "priceCurrency": offer.currency, "priceValidUntil": offer.until}
     rated = {}

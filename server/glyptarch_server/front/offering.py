@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from babel import Locale, UnknownLocaleError
 from babel.dates import format_skeleton, format_time
 from babel.numbers import format_currency, format_decimal
+from django.core.signing import BadSignature, Signer
 from django.template.loader import render_to_string
 from django.utils import timezone
 from django.utils.translation import get_language, gettext
@@ -34,7 +35,7 @@ if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
     from glyptarch_server.offers.models import OfferPast, Product
 
-__all__ = ["OfferView", "Shelf", "ending", "page_ends", "keys_in", "places_price"]
+__all__ = ["OfferView", "Shelf", "ending", "page_ends", "keys_in", "leaving_of", "places_price"]
 
 _page_ends: ContextVar[list[datetime] | None] = ContextVar("page_ends", default=None)
 
@@ -68,13 +69,15 @@ def places_price(markup: str) -> bool:
 class OfferView:
     """An offer for templates: all values as the language of the blog writes them.
 
-    ``price`` is empty where none may be shown. ``link`` carries the blog's tag; ``rel`` is for its link.
+    ``price`` is empty where none may be shown. ``link`` is the way to the shop, which the blog may count, ``shop_link``
+    the shop's own address with the blog's tag.
     """
 
     title: str
     number: str
     shop: str
     link: str
+    shop_link: str
     rel: str
     price: str = ""
     list_price: str = ""
@@ -145,14 +148,39 @@ _BEST = 5
 _REL = "sponsored nofollow noopener"
 
 
+_LEAVING = Signer(salt="offers.leaving")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Leaving:
+    """A counted link: the post and the block that it stands in, and the product that it leads to."""
+
+    post: int
+    product: int
+    block: str
+
+
+def leaving_of(blog: "Blog", token: str) -> Leaving | None:
+    """Return what a token of this blog names. None for any other text."""
+    try:
+        number, post, product, block = _LEAVING.unsign(token).split(".")
+        leaving = Leaving(post=int(post), product=int(product), block=Block(block).value)
+    except (BadSignature, ValueError):
+        return None
+    return leaving if number == str(blog.pk) else None
+
+
 class Shelf:
     """The offers of a page: one query for all products, and one for their histories where they are shown.
 
-    With ``tells`` false no price is shown, for what is kept elsewhere, such as entries of feeds.
+    With ``tells`` false no price is shown, for what is kept elsewhere, such as entries of feeds. ``post`` is the number of
+    the post whose links may be counted.
     """
 
-    def __init__(self, blog: "Blog", keys: Collection[str], *, now: datetime, tells: bool = True) -> None:
-        self._blog, self._now, self._tells = blog, now, tells
+    def __init__(
+        self, blog: "Blog", keys: Collection[str], *, now: datetime, tells: bool = True, post: int | None = None
+    ) -> None:
+        self._blog, self._now, self._tells, self._post = blog, now, tells, post
         self._document = offers_of(blog.offers)
         self._products = products_with_key(blog, keys)
         self._past: dict[str, list[OfferPast]] | None = None
@@ -163,8 +191,8 @@ class Shelf:
         """Return the offer of a post that shows one product. None for others: a comparison is no offer itself."""
         return self.offer(keys[0]) if len(keys) == 1 else None
 
-    def offer(self, key: str) -> OfferView | None:
-        """Return an offer as it may be shown now. None for an unknown product."""
+    def offer(self, key: str, block: Block = Block.PRICE) -> OfferView | None:
+        """Return an offer as it may be shown now, for a block of the text. None for an unknown product."""
         product = self._products.get(key)
         if product is None:
             return None
@@ -176,9 +204,16 @@ class Shelf:
         ends = _page_ends.get()
         if shown.ends is not None and ends is not None:
             ends.append(shown.ends)
-        return self._view(product, shown)
+        return self._view(product, shown, block)
 
-    def _view(self, product: "Product", shown: ShownOffer) -> OfferView:
+    def _way_out(self, product: "Product", block: Block) -> str:
+        """Return the address of the button: counted where the blog counts, else the shop's with the blog's tag."""
+        if self._post is None or not self._document.counts_links:
+            return tagged(product.link, self._document.partners)
+        token = _LEAVING.sign(f"{self._blog.pk}.{self._post}.{product.pk}.{block.value}")
+        return f"/blog/{self._blog.slug}/to/{token}/"
+
+    def _view(self, product: "Product", shown: ShownOffer, block: Block) -> OfferView:
         partners = self._document.partners
         paid = is_partner(product.link, partners) is not None
         self.partner_links += paid
@@ -186,7 +221,8 @@ class Shelf:
             title=product.title,
             number=product.number,
             shop=product.source.title if product.source else product.shop,
-            link=tagged(product.link, partners),
+            link=self._way_out(product, block),
+            shop_link=tagged(product.link, partners),
             rel=_REL if paid else "nofollow noopener",
             stock=_STOCK[shown.availability](),
             condition=_CONDITIONS.get(product.condition, str)(),
@@ -230,7 +266,7 @@ class Shelf:
         if place.block is Block.DISCLOSURE:
             self.disclosed = bool(self._document.disclosure)
             return render_to_string("front/offers/disclosure.html", {"line": self._document.disclosure})
-        offers = [offer for key in place.products if (offer := self.offer(key)) is not None]
+        offers = [offer for key in place.products if (offer := self.offer(key, place.block)) is not None]
         if not offers:
             return ""
         context: dict[str, object] = {"offer": offers[0], "offers": offers, "wording": place.wording}

@@ -110,7 +110,7 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     facts = post.item.facts if post.item else {}
     shown, context = view_of_post(post, copies), blog_context(request, row)
     sound, player = sound_of(sounds_in(post), facts, post.body, copies), player_of(facts, row.player_hosts)
-    shelf = Shelf(row, post.products, now=wiring.clock()())
+    shelf = Shelf(row, post.products, now=wiring.clock()(), post=post.pk)
     shown = replace(shown, offer=shelf.of_post(post.products))
     text, contents = with_contents(shown.kind, shelf.fill(shown.shown_body))
     body, origins = with_players(text, row.player_hosts, shown.title)

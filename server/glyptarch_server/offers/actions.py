@@ -1,11 +1,12 @@
 """Noting what shops state of their products, and what people decide about it."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from django.db import transaction
+from django.db.models import F
 from glyptarch_core.item import Item, MediaKind
 from glyptarch_core.offers import (
     Availability,
@@ -21,18 +22,23 @@ from glyptarch_core.offers import (
     read_offer,
     states_offer,
 )
+from glyptarch_core.release import Goods
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.common.versions import lock_version
-from glyptarch_server.offers.models import OfferPast, Product
+from glyptarch_server.offers.models import LinkCount, OfferPast, Product
 from glyptarch_server.offers.queries import by_key, offer_of
+from glyptarch_server.posts.actions import move_post
+from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.queries import load_states, shop_of
 
-__all__ = ["decide_price", "name_successor", "note_items", "note_missing", "note_readings", "put_off", "read_soon", "save_offers"]
+__all__ = ["count_link", "decide_price", "name_successor", "note_items", "note_missing", "note_readings", "put_off", "read_soon", "save_offers"]
 
 _OF_OFFER = ("price", "list_price", "currency", "availability", "condition", "rating", "rating_count", "until")
 _CHANGED = (*_OF_OFFER, "title", "link", "picture", "read_at", "fault", "said", "held", "due_at", "missing")
@@ -94,6 +100,7 @@ def note_readings(blog: int, items: dict[str, Item], *, now: datetime) -> None:
     document = offers_of(Blog.objects.values_list("offers", flat=True).get(pk=blog))
     past: list[OfferPast] = []
     changed: list[Product] = []
+    were = {row.pk: row.availability for row in rows}
     for row in rows:
         if row.read_at >= now:
             continue
@@ -105,6 +112,7 @@ def note_readings(blog: int, items: dict[str, Item], *, now: datetime) -> None:
         past += _take(row, reading, before, document)
         changed.append(row)
     Product.objects.bulk_update(changed, _CHANGED, batch_size=200)
+    _let_posts_follow([row for row in changed if row.availability != were[row.pk]], now=now)
     OfferPast.objects.bulk_create(past, ignore_conflicts=True)
 
 
@@ -169,6 +177,39 @@ def note_missing(blog: int, keys: Sequence[str], *, now: datetime) -> None:
         if row.missing >= _MISSING_UNTIL_GONE:
             row.availability, row.due_at = Availability.WITHDRAWN.value, None
     Product.objects.bulk_update(rows, ["missing", "fault", "availability", "due_at"], batch_size=200)
+    _let_posts_follow([row for row in rows if row.missing == _MISSING_UNTIL_GONE], now=now)
+
+
+_WHY = {
+    Availability.WITHDRAWN: "The shop no longer sells it.",
+    Availability.OUT_OF_STOCK: "It is sold out at the shop.",
+}
+_MOVES = {Goods.HOLD: PostState.HELD, Goods.TAKE_DOWN: PostState.BINNED}
+
+
+def _let_posts_follow(products: Sequence[Product], *, now: datetime) -> None:
+    """Hold or bin the published posts about products that cannot be bought any more, where their campaigns say so."""
+    gone = {row.key: Availability(row.availability) for row in products if Availability(row.availability) in _WHY}
+    if not gone:
+        return
+    about = Post.objects.filter(
+        blog=products[0].blog_id, state=PostState.PUBLISHED.value, campaign__isnull=False, products__overlap=list(gone)
+    )
+    wanted: dict[int, Mapping[Availability, Goods]] = {}
+    for post in about.select_related("campaign", "blog").defer("found_by", "body"):
+        # A comparison stays: its other products can still be bought.
+        if len(post.products) != 1 or post.campaign is None:
+            continue
+        if post.campaign_id not in wanted:
+            release = document_of(latest_revision(post.campaign)).release
+            wanted[post.campaign_id] = {
+                Availability.WITHDRAWN: release.withdrawn,
+                Availability.OUT_OF_STOCK: release.sold_out,
+            }
+        availability = gone[post.products[0]]
+        to = _MOVES.get(wanted[post.campaign_id][availability])
+        if to is not None:
+            move_post(post, to, why=_WHY[availability], now=now)
 
 
 def put_off(products: Sequence[Product], *, now: datetime, until: datetime | None = None) -> None:
@@ -180,6 +221,14 @@ def put_off(products: Sequence[Product], *, now: datetime, until: datetime | Non
         limit = offers_of(product.blog.offers).of_shop(product.shop).rules.limit
         product.due_at = now + limit / 2
     Product.objects.bulk_update(products, ["due_at"], batch_size=200)
+
+
+def count_link(blog: Blog, *, post: int, product: int, block: str, day: date) -> None:
+    """Count a followed link."""
+    of_day = {"post_id": post, "product_id": product, "block": block, "day": day}
+    if not LinkCount.objects.filter(**of_day).update(count=F("count") + 1):
+        LinkCount.objects.bulk_create([LinkCount(blog=blog, **of_day)], ignore_conflicts=True)
+        LinkCount.objects.filter(**of_day).update(count=F("count") + 1)
 
 
 def read_soon(product: Product, *, now: datetime) -> None:

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-__all__ = ["OfferPast", "Product"]
+__all__ = ["LinkCount", "OfferPast", "Product"]
 
 _AMOUNT = {"max_digits": 14, "decimal_places": 4, "null": True}
 
@@ -78,3 +78,20 @@ class OfferPast(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["product", "at"], name="past_once_at_a_time")]
+
+
+class LinkCount(models.Model):
+    """How often the link of an offer was followed on a day: from which post, and which block of it."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    post = models.ForeignKey("posts.Post", on_delete=models.CASCADE, related_name="+")
+    product = models.ForeignKey(Product, on_delete=models.CASCADE, related_name="+")
+    block = models.CharField(max_length=12)
+    day = models.DateField()
+    count = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["post", "product", "block", "day"], name="link_counted_once_a_day")
+        ]
+        indexes = [models.Index(fields=["blog", "day"], name="link_count_by_day")]

@@ -1,25 +1,30 @@
 """Reads about products and their offers."""
 
 from collections.abc import Collection, Iterable, Mapping, Sequence
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
+from enum import StrEnum
+from typing import Any
 
 from django.db import transaction
-from django.db.models import CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Value
+from django.db.models import CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Sum, Value
 from glyptarch_core.offers import DAY, Availability, Condition, Offer, OfferDocument, ShownOffer, Why, is_partner, shown_offer
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.offers.models import OfferPast, Product
+from glyptarch_server.offers.models import LinkCount, OfferPast, Product
 from glyptarch_server.platforms.models import Connection
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 
 __all__ = [
     "SORTS",
+    "ClicksBy",
     "by_key",
     "all_seen",
     "claim_due",
+    "click_rows",
+    "clicks_of",
     "held_prices",
     "listed_products",
     "offer_of",
@@ -28,6 +33,7 @@ __all__ = [
     "past_with_key",
     "posts_showing",
     "product_of",
+    "product_shown_by",
     "products_with_key",
     "seen_of",
     "shops_of",
@@ -191,6 +197,52 @@ def old_prices(blog: Blog, document: OfferDocument, now: datetime) -> QuerySet[P
     showing = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, products__contains=key)
     old = Product.objects.filter(_in_state(document, now)[Why.OLD.value], blog=blog, due_at__isnull=False)
     return old.filter(Exists(showing))
+
+
+def product_shown_by(blog: Blog, post: int, number: int) -> Product | None:
+    """Return a product that a published post shows, or that takes the place of such a one. None for any other."""
+    shown = Post.objects.filter(blog=blog, pk=post, state=PostState.PUBLISHED.value).values_list("products", flat=True)
+    keys = shown.first()
+    product = Product.objects.filter(blog=blog, pk=number).first()
+    if not keys or product is None:
+        return None
+    replaced = Product.objects.filter(AnyOf("key", keys), blog=blog, successor=product)
+    return product if product.key in keys or replaced.exists() else None
+
+
+class ClicksBy(StrEnum):
+    """What followed links are counted by."""
+
+    POST = "post"
+    PRODUCT = "product"
+    BLOCK = "block"
+    DAY = "day"
+
+
+_CLICK_NAMES = {
+    ClicksBy.POST: ("post_id", "post__title"),
+    ClicksBy.PRODUCT: ("product_id", "product__title"),
+    ClicksBy.BLOCK: ("block", "block"),
+    ClicksBy.DAY: ("day", "day"),
+}
+
+
+def clicks_of(blog: Blog, since: date, by: ClicksBy, *, most: int) -> list[tuple[Any, str, int]]:
+    """Return key, name and number of the followed links since a day, most first; days in order."""
+    key, name = _CLICK_NAMES[by]
+    rows = LinkCount.objects.filter(blog=blog, day__gte=since).values_list(key, name).annotate(clicks=Sum("count"))
+    ordered = rows.order_by("day") if by is ClicksBy.DAY else rows.order_by("-clicks", key)
+    return [(number, str(title), clicks) for number, title, clicks in ordered[:most]]
+
+
+_MOST_CLICK_ROWS = 50_000
+
+
+def click_rows(blog: Blog, since: date) -> list[tuple[str, ...]]:
+    """Return day, post, product, number, block and clicks of the followed links since a day, at most 50,000."""
+    rows = LinkCount.objects.filter(blog=blog, day__gte=since).order_by("day", "post", "product", "block")
+    named = rows.values_list("day", "post__title", "product__title", "product__number", "block", "count")
+    return [tuple(map(str, row)) for row in named[:_MOST_CLICK_ROWS]]
 
 
 _MOST_HOSTS = 50

@@ -1,19 +1,24 @@
 """The API of products and their offers."""
 
 from collections.abc import Mapping
-from datetime import datetime
+from datetime import date, datetime, timedelta
 from decimal import Decimal
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Annotated, Any
+from zoneinfo import ZoneInfo
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from glyptarch_core.offers import OfferDocument, OfferFault, offers_of
 from ninja import Router
+from pydantic import Field
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
+from glyptarch_server.common.csv_file import csv_lines
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.offers import actions, queries
 from glyptarch_server.offers.schemas import (
+    ClickOut,
+    ClicksOut,
     HeldPriceOut,
     OfferPageOut,
     OfferRulesIn,
@@ -38,6 +43,8 @@ __all__ = ["router"]
 
 router = Router(tags=["offers"])
 _POSTS = 50
+_CLICK_ROWS = 200
+_CLICK_HEADS = ("day", "post", "product", "number", "block", "clicks")
 
 
 def _amount(amount: Decimal | None) -> str | None:
@@ -154,6 +161,43 @@ def name_successor(request: HttpRequest, blog: str, number: int, payload: Succes
     owned = blog_for(request.user, blog, Role.EDITOR)
     actions.name_successor(owned, queries.product_of(owned, number), payload.key)
     return _page(owned, number)
+
+
+Days = Annotated[int, Field(ge=1, le=400)]
+
+
+def _clicks(rows: "Sequence[tuple[Any, str, int]]") -> list[ClickOut]:
+    return [ClickOut(key=str(key), name=name, clicks=clicks) for key, name, clicks in rows]
+
+
+def _first_day(blog: "Blog", days: int) -> date:
+    return wiring.clock()().astimezone(ZoneInfo(blog.time_zone)).date() - timedelta(days=days - 1)
+
+
+@router.get("/blogs/{blog}/offer-clicks", response=ClicksOut, operation_id="listOfferClicks")
+def list_offer_clicks(
+    request: HttpRequest, blog: str, days: Days = 30, by: queries.ClicksBy = queries.ClicksBy.POST
+) -> ClicksOut:
+    """Return how often the links of offers were followed."""
+    owned = blog_for(request.user, blog)
+    since = _first_day(owned, days)
+    by_day = queries.clicks_of(owned, since, queries.ClicksBy.DAY, most=days)
+    return ClicksOut(
+        total=sum(clicks for _, _, clicks in by_day),
+        counts_links=offers_of(owned.offers).counts_links,
+        days=_clicks(by_day),
+        rows=_clicks(queries.clicks_of(owned, since, by, most=_CLICK_ROWS)),
+    )
+
+
+@router.get("/blogs/{blog}/offer-clicks.csv", operation_id="exportOfferClicks")
+def export_offer_clicks(request: HttpRequest, blog: str, days: Days = 30) -> HttpResponse:
+    """Return followed links as CSV (RFC 4180): day, post, product, block, clicks."""
+    owned = blog_for(request.user, blog)
+    rows = queries.click_rows(owned, _first_day(owned, days))
+    answer = HttpResponse(csv_lines([_CLICK_HEADS, *rows]), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{owned.slug}-clicks.csv"'
+    return answer
 
 
 def _rules(blog: "Blog") -> OfferRulesOut:

@@ -12,6 +12,8 @@ from glyptarch_server.common.versions import Begun
 from glyptarch_server.posts.lifecycle import PostState
 
 __all__ = [
+    "ClickOut",
+    "ClicksOut",
     "HeldPriceOut",
     "OfferPageOut",
     "OfferRulesIn",
@@ -94,6 +96,23 @@ class ShopOut(Out):
 
     shop: str
     products: int
+
+
+class ClickOut(Out):
+    """How often the links of a post, a product, a block or a day were followed. ``key`` names it."""
+
+    key: str
+    name: str
+    clicks: int
+
+
+class ClicksOut(Out):
+    """Followed links of some days: by day, and by something else, at most two hundred."""
+
+    total: int
+    counts_links: bool
+    days: list[ClickOut]
+    rows: list[ClickOut]
 
 
 class OfferPageOut(Out):

@@ -1,13 +1,12 @@
 """The list of posts as a file."""
 
-import csv
-import io
 from collections.abc import AsyncIterator, Collection, Sequence
 from typing import TYPE_CHECKING
 
 from asgiref.sync import sync_to_async
 from django.http import StreamingHttpResponse
 
+from glyptarch_server.common.csv_file import csv_lines
 from glyptarch_server.posts.desk_list import names_filed
 from glyptarch_server.posts.queries import posts_numbered
 
@@ -33,7 +32,7 @@ def csv_of(blog: "Blog", numbers: Collection[int]) -> StreamingHttpResponse:
 
 
 async def _lines(blog: "Blog", numbers: Sequence[int]) -> AsyncIterator[bytes]:
-    yield _written([_HEADS])
+    yield csv_lines([_HEADS])
     for first in range(0, len(numbers), _AT_ONCE):
         yield await sync_to_async(_part)(blog, numbers[first : first + _AT_ONCE])
 
@@ -41,7 +40,7 @@ async def _lines(blog: "Blog", numbers: Sequence[int]) -> AsyncIterator[bytes]:
 def _part(blog: "Blog", numbers: Sequence[int]) -> bytes:
     posts = posts_numbered(blog, numbers)
     _, tags = names_filed(posts)
-    return _written(
+    return csv_lines(
         [
             (
                 *(str(post.pk), post.state, post.title, post.slug, post.date.isoformat()),
@@ -55,14 +54,3 @@ def _part(blog: "Blog", numbers: Sequence[int]) -> bytes:
             for post in posts
         ]
     )
-
-
-def _written(rows: Sequence[Sequence[str]]) -> bytes:
-    text = io.StringIO()
-    csv.writer(text).writerows([[_harmless(value) for value in row] for row in rows])
-    return text.getvalue().encode()
-
-
-def _harmless(value: str) -> str:
-    """Escape a text that spreadsheets would read as a formula."""
-    return f"'{value}" if value.startswith(("=", "+", "-", "@", "\t", "\r")) else value

@@ -104,7 +104,10 @@ def proof_out(proof: Proof, *, blogs: Collection[int], earlier: Proof | None = N
             for key, effect in proof.rules.items()
         },
         idle=dict(proof.idle),
-        holes=[HoleOut(source=hole.source, variable=hole.variable, parts=list(hole.parts)) for hole in proof.holes],
+        holes=[
+            HoleOut(source=hole.source, variable=hole.variable, parts=list(hole.parts), ages=hole.ages)
+            for hole in proof.holes
+        ],
     )
 
 

@@ -89,12 +89,13 @@ class ProofStepOut(Out):
 class HoleOut(Out):
     """A variable that templates use and a source never fills.
 
-    No source where it does not exist.
+    No source where it does not exist, or where its value ``ages`` in a text.
     """
 
     source: str
     variable: str
     parts: list[str]
+    ages: bool
 
 
 class WasOut(Out):

@@ -9,7 +9,7 @@ from typing import TypeAlias
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.item import Captured
-from glyptarch_core.shape import never_filled, unknown_variables
+from glyptarch_core.shape import ageing_variables, never_filled, unknown_variables
 from glyptarch_core.trace import Decision, Note, Stage, Verdict
 
 from glyptarch_server.runs.traces import brief_reason
@@ -49,14 +49,15 @@ class Over:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hole:
-    """A variable that templates use and a source never fills.
+    """A variable that templates use and a source never fills, or whose value ``ages`` in a text.
 
-    ``source`` is empty where no source can.
+    ``source`` is empty where that holds for all.
     """
 
     source: str
     variable: str
     parts: tuple[str, ...]
+    ages: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -159,11 +160,15 @@ RuleCounts: TypeAlias = Mapping[tuple[Stage, str], int]
 
 
 def holes_of(document: CampaignDocument, items: Sequence[Captured]) -> list[Hole]:
-    """Return the variables that templates use and nothing fills, in general and by source."""
+    """Return the variables that templates use and nothing fills, in general and by source, and those that age."""
     nowhere = unknown_variables(document.shape)
     titles = {captured.item.source: captured.source.title for captured in items}
     return [
         *(Hole(source="", variable=name, parts=tuple(parts)) for name, parts in nowhere.items()),
+        *(
+            Hole(source="", variable=name, parts=tuple(parts), ages=True)
+            for name, parts in ageing_variables(document.shape).items()
+        ),
         *(
             Hole(source=titles[source], variable=name, parts=tuple(parts))
             for source, holes in never_filled(document.shape, items).items()

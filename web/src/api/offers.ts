@@ -76,3 +76,16 @@ export function nameSuccessor(blog: string, number: number, key: string): Promis
     }),
   );
 }
+
+export type Clicks = Schemas["ClicksOut"];
+export type ClicksBy = Schemas["ClicksBy"];
+
+export const clicksQuery = (blog: string, days: number, by: ClicksBy) =>
+  queryOptions({
+    queryKey: keys.offers(blog, "clicks", days, by),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/offer-clicks", { params: { path: { blog }, query: { days, by } } }),
+      ),
+    placeholderData: keepPreviousData,
+  });

@@ -1480,6 +1480,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/offer-clicks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Offer Clicks
+         * @description Return how often the links of offers were followed.
+         */
+        get: operations["listOfferClicks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/offer-clicks.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Offer Clicks
+         * @description Return followed links as CSV (RFC 4180): day, post, product, block, clicks.
+         */
+        get: operations["exportOfferClicks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/offer-rules": {
         parameters: {
             query?: never;
@@ -4849,7 +4889,9 @@ export interface components {
              *       "hold_when": [],
              *       "mode": "hold",
              *       "order": "oldest",
-             *       "pace": null
+             *       "pace": null,
+             *       "sold_out": "mark",
+             *       "withdrawn": "mark"
              *     }
              */
             release: components["schemas"]["ReleaseSettings"];
@@ -5315,6 +5357,38 @@ export interface components {
              * @default []
              */
             posts: number[];
+        };
+        /**
+         * ClickOut
+         * @description How often the links of a post, a product, a block or a day were followed. ``key`` names it.
+         */
+        ClickOut: {
+            /** Clicks */
+            clicks: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ClicksBy
+         * @description What followed links are counted by.
+         * @enum {string}
+         */
+        ClicksBy: "post" | "product" | "block" | "day";
+        /**
+         * ClicksOut
+         * @description Followed links of some days: by day, and by something else, at most two hundred.
+         */
+        ClicksOut: {
+            /** Counts Links */
+            counts_links: boolean;
+            /** Days */
+            days: components["schemas"]["ClickOut"][];
+            /** Rows */
+            rows: components["schemas"]["ClickOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * CommentMoveIn
@@ -6482,6 +6556,14 @@ export interface components {
             runs: number;
         };
         /**
+         * Goods
+         * @description What becomes of a published post about a product that cannot be bought any more.
+         *
+         *     Its page says so; with ``hold`` the post waits for a person, with ``take_down`` it goes into the bin.
+         * @enum {string}
+         */
+        Goods: "mark" | "hold" | "take_down";
+        /**
          * GroupMode
          * @description The number of rules that an item must pass.
          * @enum {string}
@@ -6651,9 +6733,11 @@ export interface components {
          * HoleOut
          * @description A variable that templates use and a source never fills.
          *
-         *     No source where it does not exist.
+         *     No source where it does not exist, or where its value ``ages`` in a text.
          */
         HoleOut: {
+            /** Ages */
+            ages: boolean;
             /** Parts */
             parts: string[];
             /** Source */
@@ -7811,9 +7895,15 @@ export interface components {
          * OfferDocument
          * @description What a blog says of the shops whose products it shows.
          *
-         *     ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere.
+         *     ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere. With ``counts_links``
+         *     the blog counts how often the links of its offers are followed.
          */
         OfferDocument: {
+            /**
+             * Counts Links
+             * @default false
+             */
+            counts_links: boolean;
             /**
              * Disclosure
              * @default
@@ -9546,7 +9636,7 @@ export interface components {
          * ReleaseSettings
          * @description The rules of publication. ``at_most`` is the number per run.
          *
-         *     Other items wait for the next.
+         *     Other items wait for the next. ``withdrawn`` and ``sold_out`` are for posts about one product.
          */
         ReleaseSettings: {
             /** At Most */
@@ -9563,6 +9653,10 @@ export interface components {
             /** @default oldest */
             order: components["schemas"]["Order"];
             pace?: components["schemas"]["Pace"] | null;
+            /** @default mark */
+            sold_out: components["schemas"]["Goods"];
+            /** @default mark */
+            withdrawn: components["schemas"]["Goods"];
         };
         /**
          * RemovedBlogOut
@@ -15220,6 +15314,71 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ChoiceOut"];
                 };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listOfferClicks: {
+        parameters: {
+            query?: {
+                days?: number;
+                by?: "post" | "product" | "block" | "day";
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClicksOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportOfferClicks: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It cannot be done */
             "4XX": {

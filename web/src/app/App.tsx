@@ -43,6 +43,7 @@ const Pictures = lazy(() => import("@/screens/media/Pictures"));
 const Recordings = lazy(() => import("@/screens/media/Recordings"));
 const Offers = lazy(() => import("@/screens/offers/Offers"));
 const OfferPage = lazy(() => import("@/screens/offers/OfferPage"));
+const OfferClicks = lazy(() => import("@/screens/offers/OfferClicks"));
 const OfferRules = lazy(() => import("@/screens/offers/OfferRules"));
 const Names = lazy(() => import("@/screens/library/Names"));
 const Review = lazy(() => import("@/screens/review/Review"));
@@ -121,6 +122,7 @@ function Desk({ session }: { session: Session }) {
           <Route path="pictures" element={<Pictures />} />
           <Route path="recordings" element={<Recordings />} />
           <Route path="offers" element={<Offers />} />
+          <Route path="offers/clicks" element={<OfferClicks />} />
           <Route path="offers/rules" element={<OfferRules />} />
           <Route path="offers/:number" element={<OfferPage />} />
           <Route path="names/:kind" element={<Names />} />

@@ -47,6 +47,7 @@ export const desk = {
   offers: (blog: string, state = "") =>
     `/desk/${blog}/offers${state && `?${new URLSearchParams({ state })}`}`,
   offer: (blog: string, number: number) => `/desk/${blog}/offers/${number}`,
+  offerClicks: (blog: string) => `/desk/${blog}/offers/clicks`,
   offerRules: (blog: string) => `/desk/${blog}/offers/rules`,
   names: (blog: string, kind: string) => `/desk/${blog}/names/${kind}`,
   settings: (blog: string) => `/desk/${blog}/settings`,

@@ -59,7 +59,16 @@ export const DEFAULTS: CampaignDocument = {
     language: "",
     canonical: "original",
   },
-  release: { mode: "hold", hold_when: [], order: "oldest", at_most: null, pace: null, corrections: "show" },
+  release: {
+    mode: "hold",
+    hold_when: [],
+    order: "oldest",
+    at_most: null,
+    pace: null,
+    corrections: "show",
+    withdrawn: "mark",
+    sold_out: "mark",
+  },
 };
 
 export const PROOF: Proof = {

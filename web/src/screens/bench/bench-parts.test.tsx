@@ -88,9 +88,18 @@ describe("the end of the funnel", () => {
 
 describe("variables without a value", () => {
   it("are named with the source and the template", () => {
-    shown(<Holes holes={[{ source: "Wire", variable: "author", parts: ["title", "fields.by"] }]} />);
+    shown(
+      <Holes holes={[{ source: "Wire", variable: "author", parts: ["title", "fields.by"], ages: false }]} />,
+    );
     expect(screen.getByRole("listitem").textContent).toBe(
       "author is always empty for Wire, and the title, the field by asks for it",
+    );
+  });
+
+  it("say which of them age in a text", () => {
+    shown(<Holes holes={[{ source: "", variable: "facts.price", parts: ["body"], ages: true }]} />);
+    expect(screen.getByRole("listitem").textContent).toBe(
+      "facts.price stays in the post as it is now and will be wrong one day: write {% offer price %} into the body, and the body asks for it",
     );
   });
 

@@ -86,6 +86,14 @@ export function OfferRulesForm({ blog, rules }: { blog: string; rules: OfferRule
             />
           </Field>
         </div>
+        <label className="mt-3 flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={now.counts_links}
+            onChange={(event) => set({ counts_links: event.target.checked })}
+          />
+          Count how often the links of offers are followed: without cookies, and without keeping who it was
+        </label>
       </Part>
       <div className="flex items-center justify-end gap-2">
         <SaveButtons edited={edited} what="the rules of the shops" keys={ON_SCREEN} />

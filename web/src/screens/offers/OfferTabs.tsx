@@ -7,6 +7,7 @@ export function OfferTabs() {
   const { blog = "" } = useParams();
   const tabs = [
     { name: "Products", to: desk.offers(blog) },
+    { name: "Followed links", to: desk.offerClicks(blog) },
     { name: "Shops and partner links", to: desk.offerRules(blog) },
   ];
   return <Tabs label="Offers" tabs={tabs} />;

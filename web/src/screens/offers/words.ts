@@ -51,3 +51,10 @@ export function money(amount: string | null, currency: string): string {
   if (amount === null) return "–";
   return new Intl.NumberFormat("en-GB", { style: "currency", currency }).format(Number(amount));
 }
+
+/** Where on a page a link stands. */
+export const BLOCK_WORDS: Record<string, string> = {
+  price: "price with its button",
+  compare: "comparison",
+  basket: "basket",
+};

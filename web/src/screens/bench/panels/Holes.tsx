@@ -12,7 +12,7 @@ function where(parts: readonly string[]): string {
   return parts.map((part) => PARTS[part] ?? part.replace("fields.", "the field ")).join(", ");
 }
 
-/** Variables that templates use and a source never fills. */
+/** Variables that templates use and a source never fills, and those whose values age in a text. */
 export function Holes({ holes }: { holes: Proof["holes"] }) {
   if (!holes.length) return null;
   return (
@@ -21,9 +21,14 @@ export function Holes({ holes }: { holes: Proof["holes"] }) {
       className="space-y-1 rounded-lg border border-ochre-mark/50 bg-ochre-wash px-2.5 py-2 text-xs"
     >
       {holes.map((hole) => (
-        <li key={`${hole.source} ${hole.variable}`}>
+        <li key={`${hole.source} ${hole.variable} ${hole.ages}`}>
           <code className="font-mono font-semibold">{hole.variable}</code>{" "}
-          {hole.source ? (
+          {hole.ages ? (
+            <>
+              stays in the post as it is now and will be wrong one day: write{" "}
+              <code className="font-mono">{"{% offer price %}"}</code> into the body
+            </>
+          ) : hole.source ? (
             <>
               is always empty for <span className="font-semibold">{hole.source}</span>
             </>

@@ -19,6 +19,12 @@ const CORRECTIONS = [
   { value: "leave", label: "stays as it is" },
 ] as const;
 
+const GOODS = [
+  { value: "mark", label: "says so" },
+  { value: "hold", label: "is held for you" },
+  { value: "take_down", label: "goes into the bin" },
+] as const;
+
 export function ReleasePanel({ bench }: { bench: BenchState }) {
   const { release } = bench.document;
   const saved = bench.saved.release;
@@ -63,6 +69,25 @@ export function ReleasePanel({ bench }: { bench: BenchState }) {
           value={release.corrections}
           options={CORRECTIONS}
           onChange={(corrections) => set({ corrections })}
+        />
+      </RuleCard>
+      <RuleCard
+        name="Goods"
+        edited={release.withdrawn !== saved.withdrawn || release.sold_out !== saved.sold_out}
+      >
+        Where a shop no longer sells a product, its post{" "}
+        <WordSelect
+          label="Posts about products that are no longer sold"
+          value={release.withdrawn}
+          options={GOODS}
+          onChange={(withdrawn) => set({ withdrawn })}
+        />
+        ; where it is sold out, the post{" "}
+        <WordSelect
+          label="Posts about products that are sold out"
+          value={release.sold_out}
+          options={GOODS}
+          onChange={(sold_out) => set({ sold_out })}
         />
       </RuleCard>
     </>

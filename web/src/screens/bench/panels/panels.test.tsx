@@ -166,7 +166,7 @@ describe("the panel of Shape", () => {
 
   it("warns of variables that a source never fills", () => {
     panel((bench) => <ShapePanel blog="b" bench={bench} />, {
-      proof: { ...PROOF, holes: [{ source: "Wire", variable: "author", parts: ["title"] }] },
+      proof: { ...PROOF, holes: [{ source: "Wire", variable: "author", parts: ["title"], ages: false }] },
     });
     expect(screen.getByRole("list", { name: "Variables without a value" }).textContent).toContain("author");
   });

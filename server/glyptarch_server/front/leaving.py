@@ -1,0 +1,57 @@
+"""Counted links: from an offer to its shop, by an address of the blog that only the blog can make.
+
+No address stands in the link, so it cannot lead anywhere else. Nothing of the reader is kept, and no cookie is set.
+"""
+
+import re
+from http import HTTPStatus
+from typing import TYPE_CHECKING
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.utils import timezone
+from django.utils.translation import gettext
+from django.views.decorators.http import require_safe
+from glyptarch_core.offers import offers_of, tagged
+
+from glyptarch_server import wiring
+from glyptarch_server.common.client import client_of
+from glyptarch_server.front.around import of_a_blog
+from glyptarch_server.front.offering import leaving_of
+from glyptarch_server.offers.actions import count_link
+from glyptarch_server.offers.queries import product_shown_by
+from glyptarch_server.throttle.actions import limit_of, take
+
+if TYPE_CHECKING:
+    from glyptarch_server.blogs.models import Blog
+
+__all__ = ["counted_link"]
+
+_LINKS = limit_of("60 per hour", "counted-links")
+# Programs say what they are, or nothing at all (RFC 9110, 10.1.5).
+_PROGRAM = re.compile(r"bot|crawl|spider|slurp|preview|fetch|curl|wget|python|java/|http", re.IGNORECASE)
+_AHEAD = ("Sec-Purpose", "Purpose", "X-Moz")
+
+
+@require_safe
+@of_a_blog
+def counted_link(request: HttpRequest, row: "Blog", token: str) -> HttpResponse:
+    """Lead to the shop of an offer, and count it, unless a program asks or a browser asks ahead of its reader."""
+    leaving = leaving_of(row, token)
+    product = product_shown_by(row, leaving.post, leaving.product) if leaving else None
+    if leaving is None or product is None:
+        raise Http404(gettext("The blog has no such link."))
+    if _is_reader(request) and take(_LINKS, client_of(request)):
+        day = timezone.localtime(wiring.clock()()).date()
+        count_link(row, post=leaving.post, product=product.pk, block=leaving.block, day=day)
+    answer = HttpResponse(status=HTTPStatus.FOUND)
+    # Tags may have changed since the page was made.
+    answer["Location"] = tagged(product.link, offers_of(row.offers).partners)
+    answer["Cache-Control"] = "no-store"
+    answer["X-Robots-Tag"] = "noindex, nofollow"
+    return answer
+
+
+def _is_reader(request: HttpRequest) -> bool:
+    agent = request.headers.get("User-Agent", "")
+    ahead = any(request.headers.get(name, "") for name in _AHEAD)
+    return request.method == "GET" and bool(agent) and not ahead and not _PROGRAM.search(agent)
