@@ -12,6 +12,7 @@ from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.offers import OfferDocument, OfferFault, ShopSettings
 from glyptarch_server import wiring
 from glyptarch_server.common.page_cache import ENDS_HEADER
+from glyptarch_server.front.offering import sign_for_basket
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.offers import actions
 from glyptarch_server.offers.models import LinkCount, OfferPast, Product
@@ -352,3 +353,92 @@ class CountedLinks(Offers):
         self.blog.full_feeds = True
         self.blog.save()
         self.assertNotIn("/to/", self.page("feed.xml"))
+
+
+class Basket(Offers):
+    """A reader's list: kept by the reader's browser, changed by forms of the blog alone."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.read(good("G-1"), good("G-2", price=12.5))
+        self.publish()
+        self.rules(has_basket=True, shops=[{"shop": "shop", "basket": "https://shop.example/basket?add={items}"}])
+
+    def signed(self, slug: str = "eyepiece-g-1") -> str:
+        return re.search(r'name="product" value="([^"]+)"', self.page(f"{slug}/"))[1]
+
+    def send(self, product: str, status: int = 303, headers: dict[str, str] | None = None, **fields: str) -> str:
+        answer = self.client.post("/blog/meadow/basket/", {"product": product, **fields}, headers=headers or {})
+        self.assertEqual(answer.status_code, status, answer.content[:300])
+        return answer.content.decode()
+
+    def test_products_are_added_changed_and_removed_without_scripts(self) -> None:
+        first, second = self.signed(), self.signed("eyepiece-g-2")
+        self.send(first)
+        self.send(first)
+        self.send(second)
+        page = self.page("basket/")
+        self.assertIn("€89.00", page)
+        self.assertIn("https://shop.example/basket?add=G-1:2,G-2:1", page)
+        self.send(first, pieces="5")
+        self.assertIn("add=G-1:5,G-2:1", self.page("basket/"))
+        self.send(first, pieces="0")
+        self.assertIn("add=G-2:1", self.page("basket/"))
+        self.send(second, pieces="0")
+        self.assertIn("Nothing is on your list", self.page("basket/"))
+
+    def test_an_old_price_is_not_shown_and_what_is_gone_is_not_handed_over(self) -> None:
+        self.send(self.signed())
+        self.send(self.signed("eyepiece-g-2"))
+        self.now += 25 * HOUR
+        self.assertNotIn("€89", self.page("basket/"))
+        self.read(good("G-1", availability="Discontinued"))
+        page = self.page("basket/")
+        self.assertIn("No longer sold, so it is not handed over.", page)
+        self.assertIn("add=G-2:1", page)
+
+    def test_bad_forms_are_refused_and_nothing_is_kept(self) -> None:
+        signed = self.signed()
+        for product in ("", "1.1", signed[:-1] + "x", "<script>", f"9.9:{signed.split(':')[1]}"):
+            self.send(product, 400)
+        for pieces in ("-1", "100", "1e3", "abc", "٣", "1\r\nSet-Cookie: a=b"):
+            self.assertIn("Write a number of pieces", self.send(signed, 400, pieces=pieces))
+        self.send(signed, 400, headers={"Sec-Fetch-Site": "cross-site"})
+        self.send(signed, 400, headers={"Origin": "https://evil.example"})
+        self.assertNotIn("basket", self.client.cookies)
+
+    def test_a_list_has_fifty_lines_at_most(self) -> None:
+        self.read(*(good(f"N-{number}") for number in range(60)))
+        rows = Product.objects.filter(number__startswith="N-").order_by("pk")
+        for row in rows[:50]:
+            self.send(sign_for_basket(self.blog, row.pk))
+        self.assertIn("50 lines already", self.send(sign_for_basket(self.blog, rows[55].pk), 400))
+        self.assertLess(len(self.client.cookies["basket"].value), 1500)
+
+    def test_a_changed_cookie_is_an_empty_list_and_blogs_have_lists_apart(self) -> None:
+        self.send(self.signed())
+        kept = self.client.cookies["basket"].value
+        heath = make_blog("heath")
+        actions.save_offers(heath, OfferDocument(has_basket=True), begun=None)
+        self.client.cookies["basket"] = kept
+        self.assertIn("Nothing is on your list", self.client.get("/blog/heath/basket/").content.decode())
+        self.client.cookies["basket"] = kept.replace(".1:", ".9:", 1)
+        self.assertIn("Nothing is on your list", self.page("basket/"))
+
+    def test_the_cookie_goes_to_the_list_alone_and_scripts_cannot_read_it(self) -> None:
+        self.send(self.signed())
+        cookie = self.client.cookies["basket"]
+        self.assertEqual((cookie["path"], cookie["httponly"], cookie["samesite"]), ("/blog/meadow/basket/", True, "Lax"))
+        answer = self.client.get("/blog/meadow/basket/")
+        self.assertEqual(answer["Cache-Control"], "private, no-store")
+
+    def test_a_title_cannot_bring_markup_into_the_list(self) -> None:
+        self.read(good("G-1"))
+        Product.objects.filter(number="G-1").update(title='<script>alert(1)</script>"')
+        self.send(self.signed())
+        self.assertNotIn("<script>alert", self.page("basket/"))
+
+    def test_a_blog_without_lists_has_no_such_page(self) -> None:
+        self.rules()
+        self.assertEqual(self.client.get("/blog/meadow/basket/").status_code, 404)
+        self.assertNotIn("Put on my list", self.page())

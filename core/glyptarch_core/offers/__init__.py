@@ -1,5 +1,6 @@
 """Offers: prices that are never shown when they are old, and links that carry the blog's tag."""
 
+from glyptarch_core.offers.basket import MOST_LINES, MOST_PIECES, hand_over, read_lines, with_line, written_lines
 from glyptarch_core.offers.document import OfferDocument, ShopSettings, offers_of
 from glyptarch_core.offers.offer import Availability, Condition, Offer, OfferFault
 from glyptarch_core.offers.partners import PartnerLink, has_tag, is_partner, tagged, with_partner_links
@@ -18,6 +19,8 @@ from glyptarch_core.offers.showing import DAY, OfferRules, ShownOffer, Why, show
 
 __all__ = [
     "DAY",
+    "MOST_LINES",
+    "MOST_PIECES",
     "Availability",
     "Block",
     "Condition",
@@ -34,6 +37,7 @@ __all__ = [
     "Why",
     "chosen_to_read",
     "filled",
+    "hand_over",
     "has_places",
     "has_tag",
     "is_jump",
@@ -45,10 +49,13 @@ __all__ = [
     "place_markup",
     "places_in",
     "product_key",
+    "read_lines",
     "read_offer",
     "shown_offer",
     "states_offer",
     "tagged",
+    "with_line",
     "with_partner_links",
     "without_places",
+    "written_lines",
 ]

@@ -39,6 +39,8 @@ _Headers: TypeAlias = list[tuple[bytes, bytes]]
 _Key: TypeAlias = tuple[str, bytes, bytes, str, bytes]
 
 _PLACE = "/blog/"
+# Of people at the desk, and of readers with a list of products.
+_PERSONAL: Final = (b"sessionid=", b"basket=")
 _LONGEST_PATH = 300
 _QUERY: Final = re.compile(rb"(page=\d{1,6})?\Z")
 _OWN_BLOG: Final = BLOG_HEADER.lower().encode()
@@ -249,7 +251,7 @@ def _asked(scope: _Message) -> dict[bytes, bytes] | None:
     if len(scope["path"]) > _LONGEST_PATH or not _QUERY.match(scope["query_string"]):
         return None
     headers = dict(scope["headers"])
-    if b"authorization" in headers or b"sessionid=" in headers.get(b"cookie", b""):
+    if b"authorization" in headers or any(name in headers.get(b"cookie", b"") for name in _PERSONAL):
         return None
     return headers
 

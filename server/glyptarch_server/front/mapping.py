@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 __all__ = ["news_map", "robots", "site_map", "site_map_index"]
 
-_ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\nDisallow: /join/\nDisallow: /reset/\nDisallow: /blog/*/to/\n"
+_ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\nDisallow: /join/\nDisallow: /reset/\nDisallow: /blog/*/to/\nDisallow: /blog/*/basket/\n"
 _ON_A_MAP = 1000
 _MOST_MAPS = 50_000
 _NEWS_DAYS = 2

@@ -35,7 +35,17 @@ if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
     from glyptarch_server.offers.models import OfferPast, Product
 
-__all__ = ["OfferView", "Shelf", "ending", "page_ends", "keys_in", "leaving_of", "places_price"]
+__all__ = [
+    "OfferView",
+    "Shelf",
+    "ending",
+    "keys_in",
+    "leaving_of",
+    "page_ends",
+    "places_price",
+    "product_for_basket",
+    "sign_for_basket",
+]
 
 _page_ends: ContextVar[list[datetime] | None] = ContextVar("page_ends", default=None)
 
@@ -96,6 +106,9 @@ class OfferView:
     availability: str = ""
     until: str = ""
     rating_value: float | None = None
+    # What the form signs that puts it on a reader's list; empty where the blog has none.
+    for_basket: str = ""
+    basket: str = ""
 
     @property
     def wording(self) -> str:
@@ -170,6 +183,23 @@ def leaving_of(blog: "Blog", token: str) -> Leaving | None:
     return leaving if number == str(blog.pk) else None
 
 
+_FOR_BASKET = Signer(salt="offers.basket")
+
+
+def sign_for_basket(blog: "Blog", product: int) -> str:
+    """Return what the form of a product sends to put it on a reader's list."""
+    return _FOR_BASKET.sign(f"{blog.pk}.{product}")
+
+
+def product_for_basket(blog: "Blog", signed: str) -> int | None:
+    """Return the row of the product that a form of this blog names. None for any other text."""
+    try:
+        number, product = _FOR_BASKET.unsign(signed).split(".")
+        return int(product) if number == str(blog.pk) else None
+    except (BadSignature, ValueError):
+        return None
+
+
 class Shelf:
     """The offers of a page: one query for all products, and one for their histories where they are shown.
 
@@ -194,10 +224,10 @@ class Shelf:
     def offer(self, key: str, block: Block = Block.PRICE) -> OfferView | None:
         """Return an offer as it may be shown now, for a block of the text. None for an unknown product."""
         product = self._products.get(key)
-        if product is None:
-            return None
-        if product.successor is not None:
-            product = product.successor
+        return None if product is None else self.view(product.successor or product, block)
+
+    def view(self, product: "Product", block: Block = Block.PRICE) -> OfferView:
+        """Return the offer of a product as it may be shown now."""
         shown = shown_for(product, self._document, self._now)
         if not self._tells:
             shown = ShownOffer(why=Why.NOT_TOLD, availability=_gone_only(shown.availability))
@@ -212,6 +242,12 @@ class Shelf:
             return tagged(product.link, self._document.partners)
         token = _LEAVING.sign(f"{self._blog.pk}.{self._post}.{product.pk}.{block.value}")
         return f"/blog/{self._blog.slug}/to/{token}/"
+
+    def _for_basket(self, product: "Product", shown: ShownOffer) -> str:
+        can_be_bought = shown.availability is not Availability.WITHDRAWN
+        if self._post is None or not self._document.has_basket or not can_be_bought:
+            return ""
+        return sign_for_basket(self._blog, product.pk)
 
     def _view(self, product: "Product", shown: ShownOffer, block: Block) -> OfferView:
         partners = self._document.partners
@@ -228,6 +264,8 @@ class Shelf:
             condition=_CONDITIONS.get(product.condition, str)(),
             is_gone=shown.availability is Availability.WITHDRAWN,
             picture=product.picture,
+            for_basket=self._for_basket(product, shown),
+            basket=f"/blog/{self._blog.slug}/basket/",
             availability=_SCHEMA_STOCK.get(shown.availability, ""),
         )
         if product.rating is not None:
