@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from babel import Locale, UnknownLocaleError
 from babel.dates import format_skeleton, format_time
-from babel.numbers import format_currency, format_decimal
+from babel.numbers import format_currency, format_decimal, format_percent
 from django.core.signing import BadSignature, Signer
 from django.template.loader import render_to_string
 from django.utils import timezone
@@ -91,7 +91,7 @@ class OfferView:
     rel: str
     price: str = ""
     list_price: str = ""
-    saves: int = 0
+    less: str = ""
     at: str = ""
     stock: str = ""
     condition: str = ""
@@ -282,7 +282,7 @@ class Shelf:
             view,
             price=_money(shown.price, shown.currency),
             list_price=_money(shown.list_price, shown.currency) if shown.list_price is not None else "",
-            saves=shown.saves,
+            less=format_percent(-shown.saves / 100, locale=_locale()) if shown.saves else "",
             at=_moment(shown.read_at, self._now),
             amount=f"{shown.price:f}".rstrip("0").rstrip("."),
             currency=shown.currency,
