@@ -346,6 +346,13 @@ async def _sitemap_index(request: web.Request) -> web.StreamResponse:
     )
 
 
+async def _basket(request: web.Request) -> web.StreamResponse:
+    """Show what another site hands over: numbers with their pieces."""
+    items = [item.rpartition(":") for item in request.query.get("add", "").split(",") if item]
+    rows = "".join(f"<li>{html.escape(pieces)} × {html.escape(number)}</li>" for number, _, pieces in items)
+    return _html(f"<h1>Glasswright’s basket</h1><ul>{rows}</ul>")
+
+
 async def _shop(_request: web.Request) -> web.StreamResponse:
     return _html(bulletin.shop_list())
 
@@ -401,6 +408,7 @@ def make_app(world: World) -> web.Application:
             web.get("/bulletin/{section:[a-z]+}/", _bulletin),
             web.get(r"/bulletin/notes/{number:\d+}", _bulletin_note),
             web.get("/shop/", _shop),
+            web.get("/basket", _basket),
             web.get(r"/shop/goods/{number:\d+}", _good),
             web.get("/ridgecast/feed", _episodes),
             web.get(r"/ridgecast/episodes/{number:\d+}.{kind:wav|vtt|chapters\.json}", _episode),

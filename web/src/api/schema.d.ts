@@ -7896,7 +7896,7 @@ export interface components {
          * @description What a blog says of the shops whose products it shows.
          *
          *     ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere. With ``counts_links``
-         *     the blog counts how often the links of its offers are followed.
+         *     the blog counts how often the links of its offers are followed, with ``has_basket`` readers can put products on a list.
          */
         OfferDocument: {
             /**
@@ -7909,6 +7909,11 @@ export interface components {
              * @default
              */
             disclosure: string;
+            /**
+             * Has Basket
+             * @default false
+             */
+            has_basket: boolean;
             /**
              * Partners
              * @default []
@@ -10622,9 +10627,15 @@ export interface components {
          * ShopSettings
          * @description The rules of one shop.
          *
-         *     A price that differs from the one before by more than ``jump_percent`` is held for a person; 0 holds none.
+         *     A price that differs from the one before by more than ``jump_percent`` is held for a person; 0 holds none. ``basket``
+         *     is the address of its own basket, with ``{items}`` for ``number:pieces`` joined by commas.
          */
         ShopSettings: {
+            /**
+             * Basket
+             * @default
+             */
+            basket: string;
             /**
              * Hours
              * @default 24

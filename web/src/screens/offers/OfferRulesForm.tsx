@@ -61,6 +61,11 @@ export function OfferRulesForm({ blog, rules }: { blog: string; rules: OfferRule
         text="A price that is older than the limit is shown nowhere: readers see the way to the shop instead."
       >
         <ShopRules shops={shops} rules={now.shops} onChange={setShop} />
+        {faultAt(error, "document.shops", true) && (
+          <p role="alert" className="text-madder text-xs">
+            {faultAt(error, "document.shops", true)}
+          </p>
+        )}
       </Part>
       <Part
         title="Partner links"
@@ -93,6 +98,19 @@ export function OfferRulesForm({ blog, rules }: { blog: string; rules: OfferRule
             onChange={(event) => set({ counts_links: event.target.checked })}
           />
           Count how often the links of offers are followed: without cookies, and without keeping who it was
+        </label>
+      </Part>
+      <Part
+        title="Readers’ lists"
+        text="Readers put products on a list, which their own browser keeps, and hand it over to the shop’s basket. It works without scripts."
+      >
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={now.has_basket}
+            onChange={(event) => set({ has_basket: event.target.checked })}
+          />
+          Prices have a button “Put on my list”
         </label>
       </Part>
       <div className="flex items-center justify-end gap-2">

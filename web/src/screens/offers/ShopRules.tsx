@@ -1,7 +1,7 @@
 import type { ShopSettings } from "@/api/offers";
 import { inputLook } from "@/ui/Field";
 
-const USUAL = { hours: 24, tells_prices: true, jump_percent: 50 };
+const USUAL = { hours: 24, tells_prices: true, jump_percent: 50, basket: "" };
 
 interface ShopRulesProps {
   /** All shops with products or rules. */
@@ -58,6 +58,13 @@ export function ShopRules({ shops, rules, onChange }: ShopRulesProps) {
               />
               may be told
             </label>
+            <input
+              aria-label={`Basket of ${shop}`}
+              className={`${inputLook} !py-0.5`}
+              placeholder="Its basket: https://shop.example/basket?add={items}"
+              value={now.basket}
+              onChange={(event) => onChange({ ...now, basket: event.target.value })}
+            />
           </li>
         );
       })}

@@ -64,6 +64,7 @@ from glyptarch_server.runs.carry_out import carry_out_alone
 from glyptarch_server.runs.models import Run
 from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
 from glyptarch_server.sources.models import FullText, Source
+from glyptarch_server.sources.queries import shop_of
 from glyptarch_server.wiring import Clock
 
 __all__ = ["Command"]
@@ -177,7 +178,9 @@ class _Loader:
         """Read a shop as it was on earlier days, then as it is, and say what links to it are worth."""
         host = urlsplit(self._standins).netloc
         partner = {"host": host, "parameters": {"from": blog.slug}}
-        save_offers(blog, OfferDocument.model_validate({"partners": [partner], "disclosure": disclosure}), begun=None)
+        basket = {"shop": shop_of(source), "basket": f"{self._standins}/basket?add={{items}}"}
+        said = {"partners": [partner], "shops": [basket], "disclosure": disclosure, "counts_links": True, "has_basket": True}
+        save_offers(blog, OfferDocument.model_validate(said), begun=None)
         Product.objects.filter(blog=blog).delete()
         for hours in _HOURS_BEFORE:
             self._portal.at = self._now - timedelta(hours=hours)
