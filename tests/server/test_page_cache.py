@@ -3,6 +3,7 @@
 import asyncio
 import gzip
 from collections.abc import Callable
+from datetime import UTC, datetime
 from typing import Any
 from unittest import IsolatedAsyncioTestCase
 
@@ -15,10 +16,11 @@ from glyptarch_server.comments.actions import leave_comment, move_comment
 from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.comments.models import Comment
 from glyptarch_server.common.blog_changes import CHANNEL, BlogChanges, connection_parameters
-from glyptarch_server.common.page_cache import BLOG_HEADER, PageCache
+from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, PageCache
 from glyptarch_server.items.models import Item
 from glyptarch_server.media.models import Picture, PictureCopy, Recording
 from glyptarch_server.media.queries import url_hash
+from glyptarch_server.offers.models import Product
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import AlsoAt, Post
@@ -94,7 +96,7 @@ class KeptPages(IsolatedAsyncioTestCase):
     def setUp(self) -> None:
         self.now = 0.0
         self.site, self.changes = Site(), BlogChanges()
-        self.cache = PageCache(self.site, self.changes, listen=lambda: None, clock=lambda: self.now, room=1_700)
+        self.cache = PageCache(self.site, self.changes, listen=lambda: None, clock=lambda: self.now, wall_clock=lambda: self.now, room=1_700)
         self.changes.begin_anew()
 
     async def number(self, **given: Any) -> int:  # noqa: ANN401
@@ -161,6 +163,29 @@ class KeptPages(IsolatedAsyncioTestCase):
         self.site.gate.set()
         self.assertEqual(sorted(await asyncio.gather(first, second)), [3, 4])
 
+    async def test_a_page_ends_with_its_first_price_even_while_others_are_made_anew(self) -> None:
+        self.site.headers[ENDS_HEADER] = "100"
+        self.assertEqual([await self.number(), await self.number()], [1, 1])
+        self.now = 99.9
+        self.assertEqual(await self.number(), 1)
+        self.changes.hear(f"{BLOG} grown")
+        self.site.gate.clear()
+        anew = asyncio.create_task(ask(self.cache, "/blog/meadow/other/"))
+        await asyncio.sleep(0)
+        self.now = 100.0
+        last = asyncio.create_task(ask(self.cache))
+        await asyncio.sleep(0)
+        self.assertFalse(last.done())
+        self.site.gate.set()
+        await anew
+        self.assertNotIn(b"page 1 ", (await last).body)
+
+    async def test_an_error_does_not_bring_back_a_page_that_has_ended(self) -> None:
+        self.site.headers[ENDS_HEADER] = "100"
+        await self.number()
+        self.now, self.site.status = 100.0, 503
+        self.assertEqual((await ask(self.cache)).status, 503)
+
     async def test_an_old_page_is_better_than_an_error_but_a_wrong_one_is_not(self) -> None:
         await self.number()
         self.site.status = 503
@@ -204,6 +229,7 @@ class KeptPages(IsolatedAsyncioTestCase):
         await self.number()
         for given in (
             {"cookie": "a=1; sessionid=x"},
+            {"cookie": "basket=x"},
             {"authorization": "Bearer x"},
             {"query": "said"},
             {"query": "page=1&x=2"},
@@ -328,6 +354,16 @@ class EveryChange(TransactionTestCase):
             most_bytes=5, asked_at=NOW,
         )  # fmt: skip
         self.picture = make_picture(self.blog, "b" * 64)
+        common = {"blog": self.blog, "shop": "club", "link": "http://shop.example/", "currency": "EUR", "made_at": NOW}
+        # Pages go by the real clock, and so do prices.
+        self.good, self.better = (
+            Product.objects.create(
+                key=f"club/{name}", number=name, title=f"Ring {name}", price=9, read_at=datetime.now(UTC), **common
+            )
+            for name in "ab"
+        )
+        place = '<p>A ring.</p><div data-offer="price" data-products="club/a"></div>'
+        Post.objects.filter(pk=self.other.pk).update(body=place)
         leave_comment(self.post, name="Ida", text="We saw it.", now=NOW)
         self.paths = ["", "?page=1", "section/sky/", "tag/night/", "feed.xml", "atom.xml", "feed.json"]
         self.paths += ["archive/", f"archive/{NOW:%Y/%-m}/", "sources/", "tags/", "sitemap.xml", "sitemap-1.xml"]
@@ -368,6 +404,19 @@ class EveryChange(TransactionTestCase):
             "the blog's title": lambda: Blog.objects.update(title="Another blog"),
             "a post taken off": lambda: move_post(Post.objects.get(pk=self.other.pk), PostState.HELD, now=NOW),
             "a post put out": lambda: move_post(Post.objects.get(pk=self.other.pk), PostState.PUBLISHED, now=NOW),
+            "a price": lambda: Product.objects.filter(pk=self.good.pk).update(price=8),
+            "a list price": lambda: Product.objects.filter(pk=self.good.pk).update(list_price=10),
+            "a stock": lambda: Product.objects.filter(pk=self.good.pk).update(availability="in_stock"),
+            "a partner link": lambda: Blog.objects.update(
+                offers={"partners": [{"host": "shop.example", "parameters": {"tag": "m"}}]}
+            ),
+            "a disclosure": lambda: Blog.objects.update(
+                offers={"partners": [{"host": "shop.example"}], "disclosure": "We earn by it."}
+            ),
+            "a successor": lambda: Product.objects.filter(pk=self.good.pk).update(successor=self.better),
+            "no successor": lambda: Product.objects.filter(pk=self.good.pk).update(successor=None),
+            "a price held": lambda: Product.objects.filter(pk=self.good.pk).update(held={"price": "90"}),
+            "a product removed": lambda: Product.objects.filter(pk=self.good.pk).delete(),
             "a private post": lambda: rows.update(visibility="private"),
             "a post removed": lambda: Post.objects.filter(pk=self.other.pk).delete(),
             "the blog removed": lambda: Blog.objects.update(removed_at=NOW),
@@ -411,6 +460,7 @@ class EveryChange(TransactionTestCase):
             Item.objects.update(words=3)
             Source.objects.update(paused=True)
             PictureCopy.objects.update(tries=2)
+            Product.objects.update(due_at=NOW, read_at=datetime.now(UTC), missing=1)
             leave_comment(self.other, name="Ida", text="Still to be read.", now=NOW)
             self.assertEqual([message.payload for message in told.notifies(timeout=0.1)], [])
 
