@@ -113,7 +113,9 @@ class NeverStale(unittest.TestCase):
                 now += HOUR
             works = not (200 <= step < 600 or 900 <= step < 1000)
             if works:
-                waiting = [ToRead(key=key, ends=offers[key].read_at + limit, seen=1) for key, at in due.items() if at <= now]
+                waiting = [
+                    ToRead(key=key, ends=offers[key].read_at + limit, seen=1) for key, at in due.items() if at <= now
+                ]
                 for product in chosen_to_read(waiting, room=len(waiting))[: 60 * together]:
                     if chance.random() < 0.98:
                         offers[product.key] = offer(read_at=now)
@@ -270,7 +272,9 @@ class Partners(unittest.TestCase):
             self.assertTrue(has_tag(wanted, self.links))
 
     def test_links_in_a_text_are_marked_as_sponsored(self) -> None:
-        html, number = with_partner_links('<a href="https://shop.example/a" rel="ugc">a</a> <a href="/b">b</a>', self.links)
+        html, number = with_partner_links(
+            '<a href="https://shop.example/a" rel="ugc">a</a> <a href="/b">b</a>', self.links
+        )
         self.assertEqual(number, 1)
         self.assertEqual(
             html,

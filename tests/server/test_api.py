@@ -136,7 +136,13 @@ class ApiCase(TestCase):
         return task.pk
 
     def offer_endpoints(self, base: str) -> list[tuple[str, str, Any, Role]]:
-        common = {"blog": self.blog, "shop": "club", "title": "Eyepiece", "link": "http://club.example/", "made_at": NOW}
+        common = {
+            "blog": self.blog,
+            "shop": "club",
+            "title": "Eyepiece",
+            "link": "http://club.example/",
+            "made_at": NOW,
+        }
         held = {"price": "8.90", "list_price": None, "currency": "EUR"}
         one = Product.objects.create(number="1", key="club/1", read_at=NOW, held=held, **common)
         Product.objects.create(number="2", key="club/2", read_at=NOW, **common)

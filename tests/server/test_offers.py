@@ -285,8 +285,6 @@ class PartnerLinks(Offers):
         self.assertLess(page.index("We earn by it."), page.index("Look at it"))
 
 
-
-
 class CountedLinks(Offers):
     """Links that the blog counts lead nowhere else, and count readers only."""
 
@@ -428,7 +426,9 @@ class Basket(Offers):
     def test_the_cookie_goes_to_the_list_alone_and_scripts_cannot_read_it(self) -> None:
         self.send(self.signed())
         cookie = self.client.cookies["basket"]
-        self.assertEqual((cookie["path"], cookie["httponly"], cookie["samesite"]), ("/blog/meadow/basket/", True, "Lax"))
+        self.assertEqual(
+            (cookie["path"], cookie["httponly"], cookie["samesite"]), ("/blog/meadow/basket/", True, "Lax")
+        )
         answer = self.client.get("/blog/meadow/basket/")
         self.assertEqual(answer["Cache-Control"], "private, no-store")
 

@@ -148,7 +148,9 @@ class OfPages(TransactionTestCase):
         self.blog = make_blog()
         self.source = make_source(self.blog, "shop")
         facts = {"price": 89.0, "currency": "EUR", "availability": "InStock"}
-        item = CoreItem(source="shop", identity=LINK, link=LINK, title="Eyepiece", body=WORDS, published=NOW, facts=facts)
+        item = CoreItem(
+            source="shop", identity=LINK, link=LINK, title="Eyepiece", body=WORDS, published=NOW, facts=facts
+        )
         capture(Source.objects.get(), [item], now=NOW)
         run(make_campaign(self.blog, sources=("shop",), shape={"body": BODY}))
         patched = patch.object(wiring, "clock", lambda: lambda: NOW + HOUR)
@@ -173,5 +175,3 @@ class OfPages(TransactionTestCase):
         self.assertEqual(read_due(portal, now=NOW + HOUR), 0)
         row = Product.objects.get()
         self.assertEqual((row.missing, row.fault, row.price), (1, OfferFault.MISSING.value, 89))
-
-

@@ -96,7 +96,14 @@ class KeptPages(IsolatedAsyncioTestCase):
     def setUp(self) -> None:
         self.now = 0.0
         self.site, self.changes = Site(), BlogChanges()
-        self.cache = PageCache(self.site, self.changes, listen=lambda: None, clock=lambda: self.now, wall_clock=lambda: self.now, room=1_700)
+        self.cache = PageCache(
+            self.site,
+            self.changes,
+            listen=lambda: None,
+            clock=lambda: self.now,
+            wall_clock=lambda: self.now,
+            room=1_700,
+        )
         self.changes.begin_anew()
 
     async def number(self, **given: Any) -> int:  # noqa: ANN401

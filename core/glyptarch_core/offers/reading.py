@@ -102,7 +102,9 @@ def read_offer(
     offer = Offer(
         read_at=read_at,
         price=price if is_sure else None,
-        list_price=list_price if is_sure and price is not None and list_price is not None and list_price > price else None,
+        list_price=list_price
+        if is_sure and price is not None and list_price is not None and list_price > price
+        else None,
         currency=currency if is_sure else "",
         availability=_AVAILABILITY.get(_letters(facts.get("availability")), Availability.UNKNOWN),
         condition=_CONDITION.get(_letters(facts.get("condition")), Condition.UNKNOWN),

@@ -384,7 +384,10 @@ def history_of(past: "Sequence[OfferPast]") -> History | None:
 
     places = [point(row) for row in known]
     # A price holds until the next one, so the line goes across before it goes up or down.
-    steps = [places[0], *(step for (_, y), (x, z) in zip(places, places[1:], strict=False) for step in ((x, y), (x, z)))]
+    steps = [
+        places[0],
+        *(step for (_, y), (x, z) in zip(places, places[1:], strict=False) for step in ((x, y), (x, z))),
+    ]
     locale = _locale()
     prices = [
         PastPrice(

@@ -38,7 +38,17 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import Source
 from glyptarch_server.sources.queries import load_states, shop_of
 
-__all__ = ["count_link", "decide_price", "name_successor", "note_items", "note_missing", "note_readings", "put_off", "read_soon", "save_offers"]
+__all__ = [
+    "count_link",
+    "decide_price",
+    "name_successor",
+    "note_items",
+    "note_missing",
+    "note_readings",
+    "put_off",
+    "read_soon",
+    "save_offers",
+]
 
 _OF_OFFER = ("price", "list_price", "currency", "availability", "condition", "rating", "rating_count", "until")
 _CHANGED = (*_OF_OFFER, "title", "link", "picture", "read_at", "fault", "said", "held", "due_at", "missing")
@@ -136,7 +146,11 @@ def _take(row: Product, reading: OfferReading, before: Offer | None, document: O
         row.held = {name: str(value) if (value := getattr(offer, name)) is not None else None for name in _HELD}
         offer, fault = replace(offer, price=None, list_price=None), OfferFault.JUMP
         _give(row, offer)
-        row.price, row.list_price, row.currency = before.price if before else None, None, before.currency if before else ""
+        row.price, row.list_price, row.currency = (
+            before.price if before else None,
+            None,
+            before.currency if before else "",
+        )
     else:
         _give(row, offer)
     row.fault, row.said = (fault.value if fault else ""), reading.said

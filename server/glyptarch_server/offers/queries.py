@@ -7,7 +7,17 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Sum, Value
-from glyptarch_core.offers import DAY, Availability, Condition, Offer, OfferDocument, ShownOffer, Why, is_partner, shown_offer
+from glyptarch_core.offers import (
+    DAY,
+    Availability,
+    Condition,
+    Offer,
+    OfferDocument,
+    ShownOffer,
+    Why,
+    is_partner,
+    shown_offer,
+)
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf

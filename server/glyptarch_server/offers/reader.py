@@ -86,8 +86,15 @@ def _within_quota(
         if len(of_all) > room:
             # The same ones every time: the least that is still read is seen as much as the last in room.
             kept = chosen_to_read(
-                [ToRead(key=key, ends=offer_of(product).read_at, seen=of_all.get(key, 0)) for key, product in by_key.items()]
-                + [ToRead(key=key, ends=products[0].read_at, seen=number) for key, number in of_all.items() if key not in by_key],
+                [
+                    ToRead(key=key, ends=offer_of(product).read_at, seen=of_all.get(key, 0))
+                    for key, product in by_key.items()
+                ]
+                + [
+                    ToRead(key=key, ends=products[0].read_at, seen=number)
+                    for key, number in of_all.items()
+                    if key not in by_key
+                ],
                 room=room,
             )
             return [by_key[one.key] for one in kept if one.key in by_key]
@@ -129,7 +136,9 @@ def _read_some(shop: str, connection: "Connection", products: "Sequence[Product]
     numbers = [product.number for product in products]
     parameters = platform.parameters_for(numbers, region) if platform else {}
     try:
-        answer, page = first_answer(Asked(platform=connection.platform, parameters=parameters), "", connection, fetcher=fetcher)
+        answer, page = first_answer(
+            Asked(platform=connection.platform, parameters=parameters), "", connection, fetcher=fetcher
+        )
     except (ParseError, Conflict):
         _log.warning("The offers of “%s” could not be asked for.", connection.key, exc_info=True)
         return False

@@ -94,9 +94,7 @@ def list_offers(
     """Return the products of a blog with their offers."""
     owned = blog_for(request.user, blog)
     document, now = offers_of(owned.offers), wiring.clock()()
-    rows = queries.listed_products(
-        owned, document, now, search=search, state=state.value if state else None, shop=shop
-    )
+    rows = queries.listed_products(owned, document, now, search=search, state=state.value if state else None, shop=shop)
     page, total = page_of(rows.order_by(*queries.SORTS[sort.value]), limit=limit, offset=offset)
     seen = queries.seen_of(owned.pk, [row.key for row in page])
     return OfferPageOut(

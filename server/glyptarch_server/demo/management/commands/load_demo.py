@@ -179,7 +179,13 @@ class _Loader:
         host = urlsplit(self._standins).netloc
         partner = {"host": host, "parameters": {"from": blog.slug}}
         basket = {"shop": shop_of(source), "basket": f"{self._standins}/basket?add={{items}}"}
-        said = {"partners": [partner], "shops": [basket], "disclosure": disclosure, "counts_links": True, "has_basket": True}
+        said = {
+            "partners": [partner],
+            "shops": [basket],
+            "disclosure": disclosure,
+            "counts_links": True,
+            "has_basket": True,
+        }
         save_offers(blog, OfferDocument.model_validate(said), begun=None)
         Product.objects.filter(blog=blog).delete()
         for hours in _HOURS_BEFORE:
