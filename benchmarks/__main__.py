@@ -13,6 +13,7 @@ from benchmarks import (
     memory,
     near_scripts,
     near_text,
+    offers,
     pages,
     polling,
     proofs,
@@ -30,6 +31,7 @@ __all__: list[str] = []
 _ALL = {
     "busy": busy.main,
     "near_text": near_text.main,
+    "offers": offers.main,
     "near_scripts": near_scripts.main,
     "throughput": throughput.main,
     "proofs": proofs.main,

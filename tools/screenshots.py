@@ -45,14 +45,6 @@ def _run(page: Page, base: str) -> None:
     page.get_by_role("row", name=re.compile("Sky headlines")).nth(2).get_by_role("link").first.click()
 
 
-def _add_feeds(page: Page, base: str) -> None:
-    page.goto(f"{base}{_DESK}/sources/add")
-    world = "http://127.0.0.1:8790"
-    page.get_by_label("Addresses of feeds or sites").fill(f"{world}/glasswright/feed {world}/nowhere/feed")
-    page.get_by_role("button", name="Read 2 addresses").click()
-    page.get_by_role("button", name="Add this feed").wait_for()
-
-
 def _post(page: Page, base: str) -> None:
     page.goto(f"{base}{_DESK}/posts?state=held")
     page.locator("tbody").get_by_role("link").first.click()
@@ -120,7 +112,7 @@ _VIEWS: dict[str, Callable[[Page, str], None]] = {
     "edit": _edit,
     "review": _review,
     "sources": _at(f"{_DESK}/sources"),
-    "add-feeds": _add_feeds,
+    "offers": _at("/desk/orrin-gear/offers"),
     "look": _look,
     "source": _at(f"{_DESK}/sources/orrin-observatory"),
     "reader": _reader,

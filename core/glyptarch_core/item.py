@@ -143,8 +143,8 @@ class SourceCard:
     """The facts about an item's source that rules and templates may use.
 
     ``keyword`` is the search that the source makes, where it is a search. ``in_doubt`` says that the layout of the site
-    has changed, so its fields may be wrong. ``labels`` are those that people gave it. ``shop`` is the shop whose product
-    numbers its items have, where other sources may have the same products.
+    has changed, so its fields may be wrong. ``labels`` are those that people gave it. ``shop`` is the shop whose
+    product numbers its items have, where other sources may have the same products.
     """
 
     key: str

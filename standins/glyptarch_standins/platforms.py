@@ -16,8 +16,8 @@ from aiohttp import web
 
 from glyptarch_standins.platform_records import (
     film,
-    plays_of,
     is_sold,
+    plays_of,
     product,
     question,
     short_note,

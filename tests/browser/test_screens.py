@@ -2,6 +2,7 @@
 
 import re
 
+from glyptarch_server.offers.models import Product
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
 from playwright.sync_api import Page, expect
@@ -60,12 +61,15 @@ class Screens(LiveCase):
     def every_screen(self, page: Page) -> None:
         run = Run.objects.filter(campaign__blog__slug="dark-meadow").latest("pk")
         post = Post.objects.filter(state="held")[0]
+        gear = "../orrin-gear/offers"
+        product = Product.objects.filter(price__isnull=False)[0]
         titles = set()
         paths = ("today", "campaigns", "campaigns/new", "runs", "decisions", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
                  f"posts/{post.pk}/edit", "posts/new", f"{BENCH}/replay", "pictures", "recordings", "takedowns",
                  "word-lists", "sources", "sources/add", "sources/meadowlark-club", "review", "names/category",
                  "names/tag", "connections", "platform-sources/new", "platform-sources/new?platform=films",
-                 "sources/films-from-the-ridge", "readers", "readers/new", "readers/observatory-bulletin", "people", "settings", "look", "audit", "account", "api", BENCH)  # fmt: skip
+                 "sources/films-from-the-ridge", "readers", "readers/new", "readers/observatory-bulletin", "people", "settings", "look", "audit", "account", "api", BENCH,
+                 gear, f"{gear}/clicks", f"{gear}/rules", f"{gear}/{product.pk}")  # fmt: skip
         for path in paths:
             self.is_accessible_in_both_themes(page, self.desk(path))
             titles.add(page.title())

@@ -1,4 +1,4 @@
-"""Offers: what may be shown, what a reading gives, places in texts, partner links, and which offers to read."""
+"""Offers: showing, reading, places in texts, partner links, planning."""
 
 import random
 import unittest
@@ -48,7 +48,7 @@ DAY = timedelta(days=1)
 
 
 def offer(**values: object) -> Offer:
-    usual = {"read_at": NOW, "price": Decimal("89"), "currency": "EUR", "availability": Availability.IN_STOCK}
+    usual = {"read_at": NOW, "price": Decimal(89), "currency": "EUR", "availability": Availability.IN_STOCK}
     return Offer(**{**usual, **values})  # type: ignore[arg-type]
 
 
@@ -56,7 +56,7 @@ class Showing(unittest.TestCase):
     def test_a_price_is_shown_until_its_limit_and_not_a_moment_longer(self) -> None:
         rules = OfferRules()
         fresh = shown_offer(offer(), rules, NOW + DAY - timedelta(microseconds=1))
-        self.assertEqual((fresh.price, fresh.ends, fresh.why), (Decimal("89"), NOW + DAY, None))
+        self.assertEqual((fresh.price, fresh.ends, fresh.why), (Decimal(89), NOW + DAY, None))
         old = shown_offer(offer(), rules, NOW + DAY)
         self.assertEqual((old.price, old.availability, old.why), (None, Availability.UNKNOWN, Why.OLD))
 
@@ -83,9 +83,9 @@ class Showing(unittest.TestCase):
         self.assertEqual((shown.availability, shown.ends), (Availability.IN_STOCK, NOW + DAY))
 
     def test_a_reduction_is_rounded_down_and_needs_a_higher_list_price(self) -> None:
-        less = shown_offer(offer(list_price=Decimal("104")), OfferRules(), NOW)
-        self.assertEqual((less.list_price, less.saves), (Decimal("104"), 14))
-        for price in (Decimal("89"), Decimal("80")):
+        less = shown_offer(offer(list_price=Decimal(104)), OfferRules(), NOW)
+        self.assertEqual((less.list_price, less.saves), (Decimal(104), 14))
+        for price in (Decimal(89), Decimal(80)):
             shown = shown_offer(offer(list_price=price), OfferRules(), NOW)
             self.assertEqual((shown.list_price, shown.saves), (None, 0))
 
@@ -96,7 +96,7 @@ class Showing(unittest.TestCase):
 
 
 class NeverStale(unittest.TestCase):
-    """Ten thousand offers on a simulated clock, a request a second, outages and a clock that is set."""
+    """Ten thousand offers on a simulated clock, with outages and a clock that is set."""
 
     def test_no_price_older_than_its_limit_is_shown_at_any_moment(self) -> None:
         chance = random.Random(11)  # noqa: S311
@@ -141,7 +141,7 @@ class NeverStale(unittest.TestCase):
         price=st.one_of(st.none(), st.decimals("0.01", "99999", places=2)),
     )
     @settings(max_examples=400)
-    def test_of_any_offer(self, age, hours, until, tells, held, availability, price) -> None:  # noqa: ANN001, PLR0913
+    def test_of_any_offer(self, age, hours, until, tells, held, availability, price) -> None:  # noqa: ANN001
         rules = OfferRules(limit=hours * HOUR, tells=tells)
         ends = NOW + timedelta(seconds=until) if until is not None else None
         stated_offer = offer(price=price, availability=availability, until=ends)
@@ -184,7 +184,7 @@ class Reading(unittest.TestCase):
         self.assertEqual(read_offer(facts, read_at=NOW, before=offer()).fault, OfferFault.OTHER_CURRENCY)
 
     def test_a_list_price_counts_only_above_the_price(self) -> None:
-        self.assertEqual(self.read(list_price="104,00").offer.list_price, Decimal("104"))
+        self.assertEqual(self.read(list_price="104,00").offer.list_price, Decimal(104))
         for text in ("80", "89.00", "soon"):
             self.assertIsNone(self.read(list_price=text).offer.list_price, text)
 

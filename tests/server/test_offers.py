@@ -11,6 +11,7 @@ from django.test import Client, TestCase
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.offers import OfferDocument, OfferFault, ShopSettings
 from glyptarch_server import wiring
+from glyptarch_server.blogs.actions import change_appearance
 from glyptarch_server.common.page_cache import ENDS_HEADER
 from glyptarch_server.front.offering import sign_for_basket
 from glyptarch_server.items.capturing import capture
@@ -169,6 +170,24 @@ class Shown(Offers):
         )
         with self.assertNumQueries(12):
             self.page()
+
+
+class OnTheFront(Offers):
+    """A table of the front takes what is reduced most, or costs least."""
+
+    def rows(self, order: str) -> list[str]:
+        part = {"id": "goods", "kind": "table", "order": order, "count": 3}
+        self.blog.refresh_from_db()
+        change_appearance(self.blog, {"parts": [part, {"id": "newest", "kind": "newest"}]})
+        return re.findall(r">Eyepiece (\S+)</a></div></th>", self.page(""))
+
+    def test_by_reduction_and_by_price_with_fresh_prices_only(self) -> None:
+        self.read(good("G-1", price=50.0, list_price="60"), good("G-2", price=90.0, list_price="180"), good("G-3"))
+        self.publish()
+        self.assertEqual(self.rows("reduced"), ["G-2", "G-1"])
+        self.assertEqual(self.rows("cheapest"), ["G-1", "G-3", "G-2"])
+        self.now += 25 * HOUR
+        self.assertEqual(self.rows("cheapest"), [])
 
 
 class Readings(Offers):

@@ -109,12 +109,26 @@ class TracksPart(_Part):
     count: int = Field(default=5, ge=1, le=_MOST)
 
 
+class TableOrder(StrEnum):
+    """Which posts a table takes first.
+
+    The newest, or those whose offer is reduced most or costs least.
+
+    With an order of offers only posts with a fresh price are taken.
+    """
+
+    NEWEST = "newest"
+    REDUCED = "reduced"
+    CHEAPEST = "cheapest"
+
+
 class TablePart(_Part):
     """Posts as rows, with the values of their fields in columns."""
 
     kind: Literal["table"] = "table"
     which: Which = Which()
     count: int = Field(default=10, ge=1, le=_MOST)
+    order: TableOrder = TableOrder.NEWEST
 
 
 class ChosenPart(_Part):

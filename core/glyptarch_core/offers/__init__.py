@@ -1,4 +1,4 @@
-"""Offers: prices that are never shown when they are old, and links that carry the blog's tag."""
+"""Offers: prices that are shown only while they are fresh, and partner links."""
 
 from glyptarch_core.offers.basket import MOST_LINES, MOST_PIECES, hand_over, read_lines, with_line, written_lines
 from glyptarch_core.offers.document import OfferDocument, ShopSettings, offers_of

@@ -1,4 +1,4 @@
-"""A reader's list of products, which the reader's own browser keeps, and its way to the shop's basket."""
+"""A reader's list of products, and its way to the shop's basket."""
 
 from collections.abc import Iterable, Mapping
 from urllib.parse import quote
@@ -27,7 +27,9 @@ def written_lines(lines: Mapping[int, int]) -> str:
 
 
 def with_line(lines: Mapping[int, int], row: int, pieces: int) -> dict[int, int]:
-    """Return a list with so many pieces of a product; none removes it.
+    """Return a list with so many pieces of a product.
+
+    None removes it.
 
     Raises ValueError for fewer than none, for too many pieces, and where the list is full.
     """

@@ -1,4 +1,4 @@
-"""What a blog says of shops: how old their prices may be, partner links, and the line that discloses them."""
+"""What a blog says of shops: limits of prices, partner links, disclosure."""
 
 from collections.abc import Mapping
 from datetime import timedelta
@@ -18,8 +18,8 @@ _MOST_HOURS = 24 * 31
 class ShopSettings(Settings):
     """The rules of one shop.
 
-    A price that differs from the one before by more than ``jump_percent`` is held for a person; 0 holds none. ``basket``
-    is the address of its own basket, with ``{items}`` for ``number:pieces`` joined by commas.
+    A price that differs from the one before by more than ``jump_percent`` is held for a person; 0 holds none.
+    ``basket`` is the address of its own basket, with ``{items}`` for ``number:pieces`` joined by commas.
     """
 
     shop: Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}(@[a-z]{2})?$")]
@@ -44,8 +44,9 @@ class ShopSettings(Settings):
 class OfferDocument(Settings):
     """What a blog says of the shops whose products it shows.
 
-    ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere. With ``counts_links``
-    the blog counts how often the links of its offers are followed, with ``has_basket`` readers can put products on a list.
+    ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere. With
+    ``counts_links`` the blog counts how often the links of its offers are followed, with ``has_basket`` readers can put
+    products on a list.
     """
 
     shops: tuple[ShopSettings, ...] = Field(default=(), max_length=200)

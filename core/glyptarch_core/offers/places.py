@@ -1,4 +1,7 @@
-"""Places for offers in the text of a post. They are filled when a page is made, so no price stands in a text."""
+"""Places for offers in the text of a post.
+
+They are filled when a page is made, so no price stands in a text.
+"""
 
 import re
 from collections.abc import Callable
@@ -40,9 +43,13 @@ class Place:
     wording: str = ""
 
 
-def place_markup(place: Place, inside: str = "") -> str:
+def place_markup(offer_place: Place, inside: str = "") -> str:
     """Return the place as HTML. ``inside`` is HTML shown where nothing fills it."""
-    attributes = {_MARK: place.block.value, "data-products": " ".join(place.products), "data-wording": place.wording}
+    attributes = {
+        _MARK: offer_place.block.value,
+        "data-products": " ".join(offer_place.products),
+        "data-wording": offer_place.wording,
+    }
     written = "".join(f' {name}="{escape(value)}"' for name, value in attributes.items() if value)
     return f"<div{written}>{inside}</div>"
 
@@ -74,7 +81,10 @@ def filled(markup: str, fill: Callable[[Place], str]) -> str:
 
 
 def without_places(markup: str) -> str:
-    """Return the HTML of a source without places: only the blog's own templates and people put them in."""
+    """Return the HTML of a source without places.
+
+    Only the blog's own templates and people put them in.
+    """
     if not has_places(markup):
         return markup
     root = fragment(markup)

@@ -37,8 +37,8 @@ def keeps_fresh(requests_a_day: int, *, together: int, limit: timedelta) -> int:
 def chosen_to_read(products: Iterable[ToRead], *, room: int) -> list[ToRead]:
     """Return the products that a quota can keep fresh, what ends soonest first.
 
-    ``room`` is the number from :func:`keeps_fresh`. Where there are more, those that are seen least are left out, always
-    the same ones: a quota spread over all would keep none fresh.
+    ``room`` is the number from :func:`keeps_fresh`. Where there are more, those that are seen least are left out,
+    always the same ones: a quota spread over all would keep none fresh.
     """
     most_seen = sorted(products, key=lambda product: (-product.seen, product.key))[: max(0, room)]
     return sorted(most_seen, key=lambda product: (product.ends, product.key))

@@ -115,7 +115,9 @@ def read_offer(
 
 
 def is_jump(before: Offer | None, offer: Offer, share: float) -> bool:
-    """Whether a price differs from the one before by more than a share of it, such as 0.5 for half.
+    """Whether a price differs from the one before by more than a share of it.
+
+    The share is 0.5 for half.
 
     A share of 0 takes every price.
     """

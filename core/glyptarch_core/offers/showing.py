@@ -28,7 +28,7 @@ class Why(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OfferRules:
-    """What a blog says of the prices of a shop: how old they may be, and whether they may be told."""
+    """How old the prices of a shop may be, and whether they may be told."""
 
     limit: timedelta = DAY
     tells: bool = True

@@ -100,7 +100,10 @@ def _from_offer(node: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
 
 
 def _price_of(offer: Mapping[str, Any]) -> str:
-    """Return the price of an offer. One of several prices (``AggregateOffer``) is written as the range that it is."""
+    """Return the price of an offer.
+
+    One of several prices (``AggregateOffer``) is written as the range that it is.
+    """
     low, high = _text(offer.get("lowPrice") or ""), _text(offer.get("highPrice") or "")
     return _text(offer.get("price") or "") or (low if low == high else f"{low}–{high}")
 

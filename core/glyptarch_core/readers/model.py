@@ -182,7 +182,10 @@ def stated(**values: object) -> dict[str, str | float]:
 
 
 def _is_one_price(text: str) -> bool:
-    """Whether a text states one amount, and no two ways to read it differ (“1.299” alone may mean either)."""
+    """Whether a text states one amount, and can be read in one way only.
+
+    “1.299” alone may be a little over one or over a thousand.
+    """
     amount, number = amount_of(text), number_in(text)
     return amount is not None and number is not None and math.isclose(amount, number)
 

@@ -22,10 +22,10 @@ __all__ = [
     "ShapeStep",
     "Shaped",
     "Version",
+    "ageing_variables",
     "around_step",
     "compile_shape",
     "compile_template",
-    "ageing_variables",
     "never_filled",
     "unknown_variables",
 ]

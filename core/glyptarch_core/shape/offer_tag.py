@@ -1,4 +1,6 @@
-"""The tag ``{% offer price %}``: a place for the item's offer, which is filled when a page is made.
+"""The tag ``{% offer price %}``: a place for the item's offer.
+
+The place is filled when a page is made.
 
 ``{% offer price, wording: "Look at it" %}`` gives the button its words. The place holds no price, so none can age in a
 text. Where an item states no offer, nothing is written.
@@ -47,7 +49,7 @@ class _OfferNode(Node):
 
     def render_to_output(self, context: RenderContext, buffer: TextIO) -> int:
         """Write the place. Its content, for where nothing fills it, is the link to the shop."""
-        key = context.scope.get(OFFER_KEY, "")
+        key = str(context.scope.get(OFFER_KEY, ""))
         if not key and self._block not in _OF_THE_BLOG:
             return 0
         wording = str(self._wording.evaluate(context)) if self._wording else ""

@@ -1,4 +1,6 @@
-"""A reader's list of products: kept in a cookie that the reader's own act sets, shown with fresh prices, handed over.
+"""A reader's list of products, shown with fresh prices and handed over to shops.
+
+It is kept in a cookie that the reader's own act sets.
 
 It works without scripts. The cookie is sent to this page alone, so all other pages stay the same for everybody.
 """
@@ -54,7 +56,10 @@ class Line:
 
 @dataclass(slots=True, kw_only=True)
 class ShopList:
-    """The lines of one shop. ``address`` leads to its own basket; empty where it takes none over."""
+    """The lines of one shop.
+
+    ``address`` leads to its own basket. Empty where it takes none over.
+    """
 
     shop: str
     lines: list[Line] = field(default_factory=list)
@@ -134,7 +139,10 @@ def _changed(request: HttpRequest, blog: "Blog", lines: dict[int, int]) -> dict[
 
 
 def _from_here(request: HttpRequest) -> bool:
-    """Whether a form was sent by a page of this host (Fetch Metadata; else the Origin header, RFC 6454)."""
+    """Whether a form was sent by a page of this host (Fetch Metadata.
+
+    Else the Origin header, RFC 6454).
+    """
     site = request.headers.get("Sec-Fetch-Site", "")
     if site:
         return site in {"same-origin", "none"}

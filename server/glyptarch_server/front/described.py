@@ -103,12 +103,12 @@ def article(
         medium = {"@type": "MediaObject", "contentUrl": url}
         things.append({"@type": "PodcastEpisode", **common, **dated, "associatedMedia": medium})
     if post.offer is not None and not post.has_phrase:
-        things.append(_product(post, post.offer, picture["url"] if picture else post.offer.picture))
+        things.append(_product(post, post.offer, str(picture["url"]) if picture else post.offer.picture))
     return _block(*things)
 
 
 def _product(post: PostView, offer: OfferView, picture: str) -> Mapping[str, Any]:
-    """Describe the product of a post: what its page shows and nothing else, ratings where the shop gave them."""
+    """Describe the product of a post, by what its page shows and nothing else."""
     sold: dict[str, Any] = {"@type": "Offer", "url": offer.shop_link, "availability": offer.availability}
     if offer.amount:
         sold |= {"price": offer.amount, "priceCurrency": offer.currency, "priceValidUntil": offer.until}

@@ -158,7 +158,10 @@ def sources_list(request: HttpRequest, row: "Blog") -> HttpResponse:
 
 
 def _fill_offers(blog: "Blog", posts: "list[Post]") -> None:
-    """Fill the places for offers in the texts of a feed, without prices: programs keep entries for months."""
+    """Fill the places for offers in the texts of a feed, without prices.
+
+    Programs keep entries for months.
+    """
     if not blog.full_feeds:
         return
     shelf = Shelf(blog, {key for post in posts for key in post.products}, now=wiring.clock()(), tells=False)

@@ -1,4 +1,6 @@
-"""Counted links: from an offer to its shop, by an address of the blog that only the blog can make.
+"""Counted links, from an offer to its shop.
+
+Their addresses are the blog's own, and signed.
 
 No address stands in the link, so it cannot lead anywhere else. Nothing of the reader is kept, and no cookie is set.
 """
@@ -35,7 +37,10 @@ _AHEAD = ("Sec-Purpose", "Purpose", "X-Moz")
 @require_safe
 @of_a_blog
 def counted_link(request: HttpRequest, row: "Blog", token: str) -> HttpResponse:
-    """Lead to the shop of an offer, and count it, unless a program asks or a browser asks ahead of its reader."""
+    """Lead to the shop of an offer, and count it.
+
+    What programs ask, or browsers ahead of their readers, is not counted.
+    """
     leaving = leaving_of(row, token)
     product = product_shown_by(row, leaving.post, leaving.product) if leaving else None
     if leaving is None or product is None:

@@ -21,7 +21,8 @@ if TYPE_CHECKING:
 
 __all__ = ["news_map", "robots", "site_map", "site_map_index"]
 
-_ROBOTS = "User-agent: *\nDisallow: /api/\nDisallow: /desk/\nDisallow: /join/\nDisallow: /reset/\nDisallow: /blog/*/to/\nDisallow: /blog/*/basket/\n"
+_CLOSED = ("/api/", "/desk/", "/join/", "/reset/", "/blog/*/to/", "/blog/*/basket/")
+_ROBOTS = "User-agent: *\n" + "".join(f"Disallow: {path}\n" for path in _CLOSED)
 _ON_A_MAP = 1000
 _MOST_MAPS = 50_000
 _NEWS_DAYS = 2

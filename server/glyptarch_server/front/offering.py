@@ -1,4 +1,7 @@
-"""Offers as readers see them. Every price on a page comes from here, with the time until which the page may be kept."""
+"""Offers as readers see them.
+
+Every price on a page comes from here, with the time until which the page may be kept.
+"""
 
 from collections.abc import Collection, Iterator, Sequence
 from contextlib import contextmanager
@@ -6,6 +9,7 @@ from contextvars import ContextVar
 from dataclasses import dataclass, replace
 from datetime import datetime
 from decimal import Decimal
+from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from babel import Locale, UnknownLocaleError
@@ -14,7 +18,7 @@ from babel.numbers import format_currency, format_decimal, format_percent
 from django.core.signing import BadSignature, Signer
 from django.template.loader import render_to_string
 from django.utils import timezone
-from django.utils.translation import get_language, gettext
+from django.utils.translation import get_language, gettext, gettext_noop
 from glyptarch_core.offers import (
     Availability,
     Block,
@@ -139,17 +143,16 @@ def _moment(moment: datetime, now: datetime) -> str:
 
 
 _STOCK = {
-    Availability.IN_STOCK: lambda: gettext("In stock"),
-    Availability.OUT_OF_STOCK: lambda: gettext("Out of stock"),
-    Availability.ON_ORDER: lambda: gettext("On order"),
-    Availability.WITHDRAWN: lambda: gettext("No longer sold"),
-    Availability.UNKNOWN: lambda: "",
+    Availability.IN_STOCK: gettext_noop("In stock"),
+    Availability.OUT_OF_STOCK: gettext_noop("Out of stock"),
+    Availability.ON_ORDER: gettext_noop("On order"),
+    Availability.WITHDRAWN: gettext_noop("No longer sold"),
 }
 _CONDITIONS = {
-    "new": lambda: gettext("New"),
-    "used": lambda: gettext("Used"),
-    "refurbished": lambda: gettext("Refurbished"),
-    "damaged": lambda: gettext("Damaged"),
+    "new": gettext_noop("New"),
+    "used": gettext_noop("Used"),
+    "refurbished": gettext_noop("Refurbished"),
+    "damaged": gettext_noop("Damaged"),
 }
 _SCHEMA_STOCK = {
     Availability.IN_STOCK: "https://schema.org/InStock",
@@ -161,12 +164,17 @@ _BEST = 5
 _REL = "sponsored nofollow noopener"
 
 
+def _said(word: str) -> str:
+    """Return a word in the language of the blog. The catalogue says something of itself for an empty one."""
+    return gettext(word) if word else ""
+
+
 _LEAVING = Signer(salt="offers.leaving")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Leaving:
-    """A counted link: the post and the block that it stands in, and the product that it leads to."""
+    """A counted link: its post, its block there, and the product that it leads to."""
 
     post: int
     product: int
@@ -201,10 +209,12 @@ def product_for_basket(blog: "Blog", signed: str) -> int | None:
 
 
 class Shelf:
-    """The offers of a page: one query for all products, and one for their histories where they are shown.
+    """The offers of a page.
 
-    With ``tells`` false no price is shown, for what is kept elsewhere, such as entries of feeds. ``post`` is the number of
-    the post whose links may be counted.
+    They cost one query for all products, and one for their histories where they are shown.
+
+    With ``tells`` false no price is shown, for what is kept elsewhere, such as entries of feeds. ``post`` is the number
+    of the post whose links may be counted.
     """
 
     def __init__(
@@ -218,11 +228,17 @@ class Shelf:
         self.disclosed = False
 
     def of_post(self, keys: Sequence[str]) -> OfferView | None:
-        """Return the offer of a post that shows one product. None for others: a comparison is no offer itself."""
+        """Return the offer of a post that shows one product.
+
+        None for others: a comparison is no offer itself.
+        """
         return self.offer(keys[0]) if len(keys) == 1 else None
 
     def offer(self, key: str, block: Block = Block.PRICE) -> OfferView | None:
-        """Return an offer as it may be shown now, for a block of the text. None for an unknown product."""
+        """Return an offer as it may be shown now, for a block of the text.
+
+        None for an unknown product.
+        """
         product = self._products.get(key)
         return None if product is None else self.view(product.successor or product, block)
 
@@ -237,7 +253,10 @@ class Shelf:
         return self._view(product, shown, block)
 
     def _way_out(self, product: "Product", block: Block) -> str:
-        """Return the address of the button: counted where the blog counts, else the shop's with the blog's tag."""
+        """Return the address of the button.
+
+        It is counted where the blog counts, else the shop's with the blog's tag.
+        """
         if self._post is None or not self._document.counts_links:
             return tagged(product.link, self._document.partners)
         token = _LEAVING.sign(f"{self._blog.pk}.{self._post}.{product.pk}.{block.value}")
@@ -260,8 +279,8 @@ class Shelf:
             link=self._way_out(product, block),
             shop_link=tagged(product.link, partners),
             rel=_REL if paid else "nofollow noopener",
-            stock=_STOCK[shown.availability](),
-            condition=_CONDITIONS.get(product.condition, str)(),
+            stock=_said(_STOCK.get(shown.availability, "")),
+            condition=_said(_CONDITIONS.get(product.condition, "")),
             is_gone=shown.availability is Availability.WITHDRAWN,
             picture=product.picture,
             for_basket=self._for_basket(product, shown),
@@ -290,14 +309,17 @@ class Shelf:
         )
 
     def fill(self, markup: str) -> str:
-        """Return a sanitised text with its offers in it, and the blog's tag in every link to a partner."""
+        """Return a sanitised text with its offers and partner links."""
         body, number = with_partner_links(filled(markup, self._block), self._document.partners)
         self.partner_links += number
         return body
 
     @property
     def disclosure(self) -> str:
-        """The line to add under the text: the blog's own, where it has partner links and did not place it."""
+        """The line to add under the text.
+
+        It is the blog's own, where the page has partner links and its text does not place it.
+        """
         return self._document.disclosure if self.partner_links and not self.disclosed else ""
 
     def _block(self, place: Place) -> str:
@@ -359,7 +381,7 @@ class PastPrice:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class History:
-    """The prices of a product: the points of a line in a box of 240 by 48, and the same as a table."""
+    """The prices of a product, as a line in a box of 240 by 48 and as a table."""
 
     points: str
     prices: Sequence[PastPrice]
@@ -370,30 +392,26 @@ _WIDTH, _HEIGHT, _EDGE = 240, 48, 4
 
 def history_of(past: "Sequence[OfferPast]") -> History | None:
     """Return the history of a price. None for fewer than two prices of one currency."""
-    known = [row for row in reversed(past) if row.price is not None]
-    known = [row for row in known if row.currency == known[-1].currency]
+    priced = [(row.at, row.price, row.currency) for row in reversed(past) if row.price is not None]
+    known = [(at, price) for at, price, currency in priced if currency == priced[-1][2]]
     if len(known) < 2:  # noqa: PLR2004 - a line needs two points
         return None
-    first, last = known[0].at, known[-1].at
-    low, high = min(row.price for row in known), max(row.price for row in known)
+    first, last = known[0][0], known[-1][0]
+    low, high = min(price for _, price in known), max(price for _, price in known)
     span, room = (last - first).total_seconds() or 1.0, float(high - low) or 1.0
 
-    def point(row: "OfferPast") -> tuple[float, float]:
-        across = (row.at - first).total_seconds() / span * (_WIDTH - 2 * _EDGE) + _EDGE
-        return across, _HEIGHT - _EDGE - float(row.price - low) / room * (_HEIGHT - 2 * _EDGE)
+    def point(at: datetime, price: Decimal) -> tuple[float, float]:
+        across = (at - first).total_seconds() / span * (_WIDTH - 2 * _EDGE) + _EDGE
+        return across, _HEIGHT - _EDGE - float(price - low) / room * (_HEIGHT - 2 * _EDGE)
 
-    places = [point(row) for row in known]
+    places = [point(at, price) for at, price in known]
     # A price holds until the next one, so the line goes across before it goes up or down.
-    steps = [
-        places[0],
-        *(step for (_, y), (x, z) in zip(places, places[1:], strict=False) for step in ((x, y), (x, z))),
-    ]
+    steps = [places[0], *(step for (_, y), (x, z) in pairwise(places) for step in ((x, y), (x, z)))]
     locale = _locale()
     prices = [
         PastPrice(
-            day=format_skeleton("yMMMd", timezone.localtime(row.at), locale=locale),
-            price=_money(row.price, row.currency),
+            day=format_skeleton("yMMMd", timezone.localtime(at), locale=locale), price=_money(price, priced[-1][2])
         )
-        for row in known
+        for at, price in known
     ]
     return History(points=" ".join(f"{x:.1f},{y:.1f}" for x, y in steps), prices=prices)

@@ -17,14 +17,18 @@ from glyptarch_core.appearance.parts import (
     Place,
     SourcesPart,
     StillsPart,
+    TableOrder,
     TablePart,
     TracksPart,
     WordsPart,
 )
+from glyptarch_core.offers import offers_of
 from glyptarch_core.text import text_to_html
 
+from glyptarch_server import wiring
 from glyptarch_server.front.around import cards
 from glyptarch_server.front.pages import FieldView, PostView
+from glyptarch_server.offers.queries import keys_by_offer
 from glyptarch_server.posts.for_readers import category_of, listed_by_number, posts_in_lists, tag_of
 
 if TYPE_CHECKING:
@@ -41,6 +45,9 @@ _ENOUGH_OF_A_PAGE = 0.6
 """The newest go on into the next page until this share of a page is new to the front."""
 
 _MOST_PAGES = 4
+
+_SPARE = 4
+"""Products and posts looked at for each row of a table of offers."""
 
 _HEADINGS: Mapping[str, str] = {
     "briefs": gettext_noop("In brief"),
@@ -139,6 +146,22 @@ class _Chooser:
         self.taken.update(numbers)
         return numbers
 
+    def take_offers(self, which: Which, count: int, *, reduced: bool) -> list[int]:
+        """Take the newest post of each product that is reduced most, or costs least.
+
+        Only fresh prices count.
+        """
+        document, now = offers_of(self.blog.offers), wiring.clock()()
+        keys = keys_by_offer(self.blog, document, now, reduced=reduced, most=count * _SPARE)
+        by_key: dict[str, int] = {}
+        rows = self._narrowed(which).filter(products__overlap=keys) if keys else self.rows.none()
+        for number, products in rows.values_list("pk", "products")[: count * _SPARE]:
+            if len(products) == 1 and number not in self.taken:
+                by_key.setdefault(products[0], number)
+        numbers = [by_key[key] for key in keys if key in by_key][:count]
+        self.taken.update(numbers)
+        return numbers
+
     def _narrowed(self, which: Which) -> "QuerySet[Post]":
         section, tag = self.section(which.section), self.tag(which.tag)
         if (which.section and section is None) or (which.tag and tag is None):
@@ -180,6 +203,8 @@ def _posts_of(part: Part, chooser: _Chooser) -> Sequence[int]:
     match part:
         case OpenerPart(which=which):
             return chooser.take(which, 1)
+        case TablePart(order=TableOrder.REDUCED | TableOrder.CHEAPEST):
+            return chooser.take_offers(part.which, part.count, reduced=part.order is TableOrder.REDUCED)
         case HighlightsPart() | BriefsPart() | StillsPart() | TracksPart() | TablePart():
             return chooser.take(part.which, part.count)
         case ChosenPart(posts=posts):

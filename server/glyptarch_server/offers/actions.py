@@ -103,7 +103,10 @@ def _picture(item: Item) -> str:
 
 @transaction.atomic
 def note_readings(blog: int, items: dict[str, Item], *, now: datetime) -> None:
-    """Note what was read of products, by their keys. A reading older than the noted one changes nothing."""
+    """Note what was read of products, by their keys.
+
+    A reading older than the noted one changes nothing.
+    """
     rows = _locked(blog, items)
     if not rows:
         return
@@ -137,7 +140,10 @@ def _locked(blog: int, keys: Iterable[str]) -> list[Product]:
 
 
 def _take(row: Product, reading: OfferReading, before: Offer | None, document: OfferDocument) -> list[OfferPast]:
-    """Give a product the offer of a reading. Return its entry in the history, where something has changed."""
+    """Take the offer of a reading over into a product.
+
+    Return its entry in the history, where something has changed.
+    """
     rules = document.of_shop(row.shop)
     offer, fault = reading.offer, reading.fault
     row.held = None
@@ -183,7 +189,10 @@ def _give(row: Product, offer: Offer) -> None:
 
 @transaction.atomic
 def note_missing(blog: int, keys: Sequence[str], *, now: datetime) -> None:
-    """Note that a shop did not have products that it was asked for. After three readings they are withdrawn."""
+    """Note that a shop did not have products that it was asked for.
+
+    After three readings they are withdrawn.
+    """
     rows = [row for row in _locked(blog, keys) if row.read_at < now]
     for row in rows:
         row.missing += 1
@@ -202,7 +211,10 @@ _MOVES = {Goods.HOLD: PostState.HELD, Goods.TAKE_DOWN: PostState.BINNED}
 
 
 def _let_posts_follow(products: Sequence[Product], *, now: datetime) -> None:
-    """Hold or bin the published posts about products that cannot be bought any more, where their campaigns say so."""
+    """Hold or bin the posts about products that cannot be bought any more.
+
+    Their campaigns say which.
+    """
     gone = {row.key: Availability(row.availability) for row in products if Availability(row.availability) in _WHY}
     if not gone:
         return
@@ -214,20 +226,23 @@ def _let_posts_follow(products: Sequence[Product], *, now: datetime) -> None:
         # A comparison stays: its other products can still be bought.
         if len(post.products) != 1 or post.campaign is None:
             continue
-        if post.campaign_id not in wanted:
+        if post.campaign.pk not in wanted:
             release = document_of(latest_revision(post.campaign)).release
-            wanted[post.campaign_id] = {
+            wanted[post.campaign.pk] = {
                 Availability.WITHDRAWN: release.withdrawn,
                 Availability.OUT_OF_STOCK: release.sold_out,
             }
         availability = gone[post.products[0]]
-        to = _MOVES.get(wanted[post.campaign_id][availability])
+        to = _MOVES.get(wanted[post.campaign.pk][availability])
         if to is not None:
             move_post(post, to, why=_WHY[availability], now=now)
 
 
 def put_off(products: Sequence[Product], *, now: datetime, until: datetime | None = None) -> None:
-    """Let products wait: until a time, or for half of the limit of their shop where no reader sees them."""
+    """Let products wait until a time.
+
+    Without one, for half of the limit of their shop.
+    """
     if until is not None:
         Product.objects.filter(pk__in=[product.pk for product in products], due_at__isnull=False).update(due_at=until)
         return
@@ -251,7 +266,10 @@ def read_soon(product: Product, *, now: datetime) -> None:
 
 
 def decide_price(product: Product, *, take: bool, now: datetime) -> None:
-    """Take over a held price, or keep the former one off the pages until the next reading. Raises Conflict for none."""
+    """Take over a held price, or keep the former one off the pages until the next reading.
+
+    Raises Conflict for none.
+    """
     with transaction.atomic():
         row = Product.objects.select_for_update().get(pk=product.pk)
         if row.held is None:
@@ -273,9 +291,12 @@ def decide_price(product: Product, *, take: bool, now: datetime) -> None:
 
 
 def name_successor(blog: Blog, product: Product, key: str) -> None:
-    """Let another product take a product's place in all posts, or none for an empty key. Raises Invalid for itself."""
+    """Let another product take a product's place in all posts, or none for an empty key.
+
+    Raises Invalid for itself.
+    """
     successor = by_key(blog, key) if key else None
-    if successor is not None and (successor.pk == product.pk or successor.successor_id == product.pk):
+    if successor is not None and product.pk in {successor.pk, successor.successor_id}:
         raise Invalid("A product cannot take its own place.")
     with transaction.atomic():
         product.successor = successor
@@ -284,7 +305,10 @@ def name_successor(blog: Blog, product: Product, key: str) -> None:
 
 
 def save_offers(blog: Blog, document: OfferDocument, *, begun: int | None) -> None:
-    """Save what a blog says of shops. Raises Conflict where somebody has changed the blog's settings since."""
+    """Save what a blog says of shops.
+
+    Raises Conflict where somebody has changed the blog's settings since.
+    """
     before = blog.offers
     after: dict[str, Any] = document.model_dump(mode="json", exclude_defaults=True)
     with transaction.atomic():

@@ -1,18 +1,22 @@
 """Products of shops with their newest offers, and what they cost before."""
 
+from decimal import Decimal
+
 from django.db import models
 
 __all__ = ["LinkCount", "OfferPast", "Product"]
 
-_AMOUNT = {"max_digits": 14, "decimal_places": 4, "null": True}
+
+def _amount() -> "models.DecimalField[Decimal | None, Decimal | None]":
+    return models.DecimalField(max_digits=14, decimal_places=4, null=True)
 
 
 class Product(models.Model):
     """A product of a shop with its newest offer.
 
-    One row, however many posts show it. ``shop`` is the key of a connection, with ``@`` and a region where prices differ
-    by it, or the key of a source whose pages are read. ``key`` is how posts name it. ``read_at`` is the time of the
-    reading that the offer is from; the newer reading wins, whoever writes last.
+    One row, however many posts show it. ``shop`` is the key of a connection, with ``@`` and a region where prices
+    differ by it, or the key of a source whose pages are read. ``key`` is how posts name it. ``read_at`` is the time of
+    the reading that the offer is from; the newer reading wins.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="products")
@@ -25,8 +29,8 @@ class Product(models.Model):
     title = models.CharField(max_length=300)
     link = models.CharField(max_length=4000)
     picture = models.CharField(max_length=4000, blank=True)
-    price = models.DecimalField(**_AMOUNT)
-    list_price = models.DecimalField(**_AMOUNT)
+    price = _amount()
+    list_price = _amount()
     currency = models.CharField(max_length=3, blank=True)
     availability = models.CharField(max_length=20, blank=True)
     condition = models.CharField(max_length=20, blank=True)
@@ -71,8 +75,8 @@ class OfferPast(models.Model):
 
     product = models.ForeignKey(Product, on_delete=models.CASCADE, related_name="past")
     at = models.DateTimeField()
-    price = models.DecimalField(**_AMOUNT)
-    list_price = models.DecimalField(**_AMOUNT)
+    price = _amount()
+    list_price = _amount()
     currency = models.CharField(max_length=3, blank=True)
     availability = models.CharField(max_length=20, blank=True)
 
@@ -81,7 +85,7 @@ class OfferPast(models.Model):
 
 
 class LinkCount(models.Model):
-    """How often the link of an offer was followed on a day: from which post, and which block of it."""
+    """How often the link of an offer was followed on a day, from a block of a post."""
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     post = models.ForeignKey("posts.Post", on_delete=models.CASCADE, related_name="+")

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Sum, Value
+from django.db.models.expressions import OrderBy
 from glyptarch_core.offers import (
     DAY,
     Availability,
@@ -30,12 +31,13 @@ from glyptarch_server.posts.models import Post
 __all__ = [
     "SORTS",
     "ClicksBy",
-    "by_key",
     "all_seen",
+    "by_key",
     "claim_due",
     "click_rows",
     "clicks_of",
     "held_prices",
+    "keys_by_offer",
     "listed_products",
     "offer_of",
     "old_prices",
@@ -53,7 +55,7 @@ __all__ = [
     "untagged_hosts",
 ]
 
-SORTS = {
+SORTS: Mapping[str, Sequence[str | OrderBy]] = {
     "title": ("title", "pk"),
     "read": ("-read_at", "-pk"),
     "oldest": ("read_at", "pk"),
@@ -188,7 +190,7 @@ def shops_of(blog: Blog) -> list[tuple[str, int]]:
     return list(rows[:_MOST_SHOPS])
 
 
-def seen_of(blog: Blog, keys: Sequence[str]) -> dict[str, int]:
+def seen_of(blog: Blog | int, keys: Sequence[str]) -> dict[str, int]:
     """Return, by key, how many published posts show a product. One query."""
     if not keys:
         return {}
@@ -219,7 +221,10 @@ def old_prices(blog: Blog, document: OfferDocument, now: datetime) -> QuerySet[P
 
 
 def product_shown_by(blog: Blog, post: int, number: int) -> Product | None:
-    """Return a product that a published post shows, or that takes the place of such a one. None for any other."""
+    """Return a product that a published post shows, or that takes the place of such a one.
+
+    None for any other.
+    """
     shown = Post.objects.filter(blog=blog, pk=post, state=PostState.PUBLISHED.value).values_list("products", flat=True)
     keys = shown.first()
     product = Product.objects.filter(blog=blog, pk=number).first()
@@ -247,7 +252,10 @@ _CLICK_NAMES = {
 
 
 def clicks_of(blog: Blog, since: date, by: ClicksBy, *, most: int) -> list[tuple[Any, str, int]]:
-    """Return key, name and number of the followed links since a day, most first; days in order."""
+    """Return key, name and number of the followed links since a day, most first.
+
+    Days in order.
+    """
     key, name = _CLICK_NAMES[by]
     rows = LinkCount.objects.filter(blog=blog, day__gte=since).values_list(key, name).annotate(clicks=Sum("count"))
     ordered = rows.order_by("day") if by is ClicksBy.DAY else rows.order_by("-clicks", key)
@@ -258,7 +266,10 @@ _MOST_CLICK_ROWS = 50_000
 
 
 def click_rows(blog: Blog, since: date) -> list[tuple[str, ...]]:
-    """Return day, post, product, number, block and clicks of the followed links since a day, at most 50,000."""
+    """Return the followed links since a day, at most 50,000 rows.
+
+    Each has day, post, product, number, block and clicks.
+    """
     rows = LinkCount.objects.filter(blog=blog, day__gte=since).order_by("day", "post", "product", "block")
     named = rows.values_list("day", "post__title", "product__title", "product__number", "block", "count")
     return [tuple(map(str, row)) for row in named[:_MOST_CLICK_ROWS]]
@@ -275,6 +286,19 @@ def untagged_hosts(blog: Blog, document: OfferDocument) -> list[str]:
     return [name for name in hosts if is_partner(f"https://{name}/", document.partners) is None][:_MOST_HOSTS]
 
 
+def keys_by_offer(blog: Blog, document: OfferDocument, now: datetime, *, reduced: bool, most: int) -> list[str]:
+    """Return the keys of the products that are reduced most, or else cost least.
+
+    Only fresh prices count.
+    """
+    rows = Product.objects.filter(_in_state(document, now)["fresh"], blog=blog)
+    if not reduced:
+        return list(rows.order_by("price", "pk").values_list("key", flat=True)[:most])
+    share = (F("list_price") - F("price")) / F("list_price")
+    less = rows.filter(list_price__gt=F("price")).order_by(share.desc(), "pk")
+    return list(less.values_list("key", flat=True)[:most])
+
+
 def past_of(product: Product) -> list[OfferPast]:
     """Return what a product cost, newest first, at most 400 changes."""
     return list(product.past.order_by("-at")[:_MOST_PAST])
@@ -285,7 +309,10 @@ _AT_ONCE = 200
 
 
 def claim_due(now: datetime) -> list[Product]:
-    """Return the products that are due, what is due longest first, and let no other worker have them for a while."""
+    """Return the products that are due, what is due longest first.
+
+    No other worker gets them for five minutes.
+    """
     with transaction.atomic():
         due = Product.objects.filter(due_at__lte=now).order_by("due_at")
         numbers = list(due.select_for_update(skip_locked=True).values_list("pk", flat=True)[:_AT_ONCE])
@@ -294,7 +321,18 @@ def claim_due(now: datetime) -> list[Product]:
     return sorted(rows, key=lambda product: numbers.index(product.pk))
 
 
-def all_seen(connection: Connection) -> dict[str, int]:
-    """Return, by key, how many published posts show each product of a connection."""
-    keys = Product.objects.filter(connection=connection, due_at__isnull=False).values_list("key", flat=True)
-    return seen_of(connection.blog, list(keys))
+_CLICKS_OF = timedelta(days=30)
+
+
+def all_seen(connection: Connection, now: datetime) -> dict[str, int]:
+    """Return, by key, how much each product of a connection is seen.
+
+    Published posts that show it count, and links followed lately.
+    """
+    of_connection = Product.objects.filter(connection=connection, due_at__isnull=False)
+    seen = seen_of(connection.blog, list(of_connection.values_list("key", flat=True)))
+    followed = LinkCount.objects.filter(product__in=of_connection, day__gte=(now - _CLICKS_OF).date())
+    for key, clicks in followed.values_list("product__key").annotate(clicks=Sum("count")):
+        if key in seen:
+            seen[key] += clicks
+    return seen

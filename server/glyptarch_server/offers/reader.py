@@ -1,4 +1,4 @@
-"""Reading the offers that are due, many products in one request, within the quota of their shop."""
+"""Reading the offers that are due, within the quota of their shop."""
 
 import logging
 from collections import defaultdict
@@ -82,7 +82,7 @@ def _within_quota(
     rules = offers_of(products[0].blog.offers).of_shop(products[0].shop).rules
     if limit:
         room = keeps_fresh(limit // (shared + 1), together=_together(connection), limit=rules.limit)
-        of_all = all_seen(connection)
+        of_all = all_seen(connection, wiring.clock()())
         if len(of_all) > room:
             # The same ones every time: the least that is still read is seen as much as the last in room.
             kept = chosen_to_read(
@@ -154,7 +154,10 @@ def _read_some(shop: str, connection: "Connection", products: "Sequence[Product]
 
 
 def _read_page(product: "Product", fetcher: FetchPortal, *, now: datetime) -> bool:
-    """Read a product by its page, with the page reader of its source. Return whether it was read."""
+    """Read a product by its page, with the page reader of its source.
+
+    Return whether it was read.
+    """
 
     def request(url: str) -> FetchRequest:
         return request_for(product.source, url=url) if product.source else FetchRequest(url=url)

@@ -1,6 +1,6 @@
 """The API of products and their offers."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 from decimal import Decimal
 from typing import TYPE_CHECKING, Annotated, Any
@@ -164,7 +164,7 @@ def name_successor(request: HttpRequest, blog: str, number: int, payload: Succes
 Days = Annotated[int, Field(ge=1, le=400)]
 
 
-def _clicks(rows: "Sequence[tuple[Any, str, int]]") -> list[ClickOut]:
+def _clicks(rows: Sequence[tuple[Any, str, int]]) -> list[ClickOut]:
     return [ClickOut(key=str(key), name=name, clicks=clicks) for key, name, clicks in rows]
 
 

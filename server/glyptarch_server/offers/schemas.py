@@ -99,7 +99,10 @@ class ShopOut(Out):
 
 
 class ClickOut(Out):
-    """How often the links of a post, a product, a block or a day were followed. ``key`` names it."""
+    """How often the links of a post, a product, a block or a day were followed.
+
+    ``key`` names it.
+    """
 
     key: str
     name: str

@@ -160,7 +160,10 @@ RuleCounts: TypeAlias = Mapping[tuple[Stage, str], int]
 
 
 def holes_of(document: CampaignDocument, items: Sequence[Captured]) -> list[Hole]:
-    """Return the variables that templates use and nothing fills, in general and by source, and those that age."""
+    """Return the variables that templates use and nothing fills, or that age.
+
+    Those of one source name it.
+    """
     nowhere = unknown_variables(document.shape)
     titles = {captured.item.source: captured.source.title for captured in items}
     return [

@@ -11194,6 +11194,14 @@ export interface components {
             unmapped: components["schemas"]["Unmapped"];
         };
         /**
+         * TableOrder
+         * @description Which posts a table takes first: the newest, or those whose offer is reduced most or costs least.
+         *
+         *     With an order of offers only posts with a fresh price are taken.
+         * @enum {string}
+         */
+        TableOrder: "newest" | "reduced" | "cheapest";
+        /**
          * TablePart
          * @description Posts as rows, with the values of their fields in columns.
          */
@@ -11218,6 +11226,8 @@ export interface components {
              * @enum {string}
              */
             kind: "table";
+            /** @default newest */
+            order: components["schemas"]["TableOrder"];
             /** @default whole */
             place: components["schemas"]["Place"];
             /**

@@ -47,7 +47,7 @@ export default function OfferClicks() {
   const total = found.data?.total ?? 0;
   return (
     <>
-      <Head title="Offers" facts={<LibraryTabs />}>
+      <Head title="Followed links" facts={<LibraryTabs />}>
         <a
           className="inline-flex items-center gap-1 text-ink2 hover:text-verd"
           href={`/api/blogs/${blog}/offer-clicks.csv?days=${days}`}

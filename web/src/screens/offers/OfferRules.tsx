@@ -19,7 +19,7 @@ export default function OfferRules() {
   const found = useQuery({ ...offerRulesQuery(blog), enabled: owner });
   return (
     <>
-      <Head title="Offers" facts={<LibraryTabs />} />
+      <Head title="Shops and partner links" facts={<LibraryTabs />} />
       <div className="flex shrink-0 items-center border-line border-b bg-sheet px-4 py-2">
         <OfferTabs />
       </div>

@@ -10,6 +10,12 @@ import { WhichWords } from "./WhichWords";
 
 const MOST = 24;
 
+const TABLE_ORDERS = [
+  { value: "newest", label: "the newest first" },
+  { value: "reduced", label: "what is reduced most first" },
+  { value: "cheapest", label: "what costs least first" },
+] as const;
+
 interface PartCardProps {
   blog: string;
   part: Part;
@@ -57,6 +63,17 @@ export function PartCard({ blog, part, handle, onChange, onRemove }: PartCardPro
         {part.kind === "opener" && "The newest post "}
         {chooses && "which" in part && (
           <WhichWords blog={blog} which={part.which} onChange={(which) => set({ which })} />
+        )}
+        {part.kind === "table" && (
+          <>
+            {", "}
+            <WordSelect
+              label={`Order of ${label}`}
+              value={part.order ?? "newest"}
+              options={TABLE_ORDERS}
+              onChange={(order) => set({ order })}
+            />
+          </>
         )}
         {chooses || "count" in part ? ", " : "Stands "}
         <WordSelect
