@@ -165,7 +165,10 @@ _REL = "sponsored nofollow noopener"
 
 
 def _said(word: str) -> str:
-    """Return a word in the language of the blog. The catalogue says something of itself for an empty one."""
+    """Return a word in the language of the blog.
+
+    For an empty one the catalogue would say something of itself.
+    """
     return gettext(word) if word else ""
 
 

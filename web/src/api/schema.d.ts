@@ -5360,7 +5360,9 @@ export interface components {
         };
         /**
          * ClickOut
-         * @description How often the links of a post, a product, a block or a day were followed. ``key`` names it.
+         * @description How often the links of a post, a product, a block or a day were followed.
+         *
+         *     ``key`` names it.
          */
         ClickOut: {
             /** Clicks */
@@ -7895,8 +7897,9 @@ export interface components {
          * OfferDocument
          * @description What a blog says of the shops whose products it shows.
          *
-         *     ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere. With ``counts_links``
-         *     the blog counts how often the links of its offers are followed, with ``has_basket`` readers can put products on a list.
+         *     ``disclosure`` stands under each post with a partner link, unless its template puts it elsewhere. With
+         *     ``counts_links`` the blog counts how often the links of its offers are followed, with ``has_basket`` readers can put
+         *     products on a list.
          */
         OfferDocument: {
             /**
@@ -10627,8 +10630,8 @@ export interface components {
          * ShopSettings
          * @description The rules of one shop.
          *
-         *     A price that differs from the one before by more than ``jump_percent`` is held for a person; 0 holds none. ``basket``
-         *     is the address of its own basket, with ``{items}`` for ``number:pieces`` joined by commas.
+         *     A price that differs from the one before by more than ``jump_percent`` is held for a person; 0 holds none.
+         *     ``basket`` is the address of its own basket, with ``{items}`` for ``number:pieces`` joined by commas.
          */
         ShopSettings: {
             /**
@@ -11195,7 +11198,9 @@ export interface components {
         };
         /**
          * TableOrder
-         * @description Which posts a table takes first: the newest, or those whose offer is reduced most or costs least.
+         * @description Which posts a table takes first.
+         *
+         *     The newest, or those whose offer is reduced most or costs least.
          *
          *     With an order of offers only posts with a fresh price are taken.
          * @enum {string}
