@@ -200,6 +200,15 @@ class Reading(unittest.TestCase):
         for rating in ("0", "9", "good"):
             self.assertIsNone(self.read(rating=rating).offer.rating, rating)
 
+    def test_the_shop_may_state_when_a_price_ends(self) -> None:
+        for text, ends in (
+            ("2026-11-24T18:00:00+02:00", datetime(2026, 11, 24, 16, tzinfo=UTC)),
+            ("2026-11-24", datetime(2026, 11, 25, tzinfo=UTC)),
+            ("2026-11-24T18:00:00", datetime(2026, 11, 24, 18, tzinfo=UTC)),
+            ("tonight", None),
+        ):
+            self.assertEqual(self.read(price_until=text).offer.until, ends, text)
+
     def test_a_jump_is_a_share_of_the_price_before(self) -> None:
         for price, share, jumps in (("8.9", 0.5, True), ("134", 0.5, True), ("133", 0.5, False), ("8.9", 0, False)):
             self.assertEqual(is_jump(offer(), offer(price=Decimal(price)), share), jumps, price)
@@ -285,6 +294,13 @@ class Partners(unittest.TestCase):
     def test_the_longest_host_decides(self) -> None:
         inner = PartnerLink(host="de.shop.example", parameters={"tag": "inner"})
         self.assertIs(is_partner("http://a.de.shop.example/", (*self.links, inner)), inner)
+
+    def test_a_region_has_a_tag_of_its_own(self) -> None:
+        links = (*self.links, PartnerLink(host="shop.example", region="ch", parameters={"tag": "swiss"}))
+        address = "https://shop.example/a"
+        self.assertIn("tag=swiss", tagged(address, links, "ch"))
+        for region in ("", "de"):
+            self.assertIn("tag=meadow-21", tagged(address, links, region))
 
     def test_what_cannot_be_a_partner_is_refused(self) -> None:
         for values in ({"host": "https://shop.example"}, {"host": ""}, {"host": "a.example", "path": "/x"},

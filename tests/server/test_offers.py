@@ -142,6 +142,19 @@ class Shown(Offers):
         self.assertEqual([row.price for row in OfferPast.objects.order_by("at")], [89, 80])
         self.assertIn("Price over time", page)
 
+    def test_the_best_are_those_with_the_best_ratings_and_a_fresh_price(self) -> None:
+        goods = [good(f"B-{number}", rating=number / 2, rating_count="9") for number in range(2, 10)]
+        self.read(*goods, good("B-X", rating=5.0, price=None))
+        Post.objects.update(body='<div data-offer="best"></div>')
+        found = re.findall(r">Eyepiece (\S+)</a> <span class=\"offer-stars", self.page())
+        self.assertEqual(found, ["B-9", "G-1", "B-8", "B-7", "B-6"])
+
+    def test_a_comparison_begins_with_the_cheapest(self) -> None:
+        self.read(good("C-1", price=90.0), good("C-2", price=9.0), good("C-3", price=None))
+        keys = " ".join(f"shop/C-{number}" for number in (1, 3, 2))
+        Post.objects.update(body=f'<div data-offer="compare" data-products="{keys}"></div>')
+        self.assertEqual(re.findall(r'<th scope="col"><a[^>]+>Eyepiece ([^<]+)<', self.page()), ["C-2", "C-1", "C-3"])
+
     def test_a_successor_takes_the_place(self) -> None:
         self.read(good("G-2", price=120.0))
         first, second = Product.objects.order_by("number")

@@ -14,7 +14,15 @@ from glyptarch_core.offers.places import (
     without_places,
 )
 from glyptarch_core.offers.planning import ToRead, chosen_to_read, keeps_fresh, next_reading
-from glyptarch_core.offers.reading import OfferReading, is_jump, number_of, product_key, read_offer, states_offer
+from glyptarch_core.offers.reading import (
+    OfferReading,
+    is_jump,
+    number_of,
+    product_key,
+    read_offer,
+    region_of,
+    states_offer,
+)
 from glyptarch_core.offers.showing import DAY, OfferRules, ShownOffer, Why, shown_offer
 
 __all__ = [
@@ -51,6 +59,7 @@ __all__ = [
     "product_key",
     "read_lines",
     "read_offer",
+    "region_of",
     "shown_offer",
     "states_offer",
     "tagged",

@@ -57,7 +57,10 @@ class OfferDocument(Settings):
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
-        for names, of in (([shop.shop for shop in self.shops], "shop"), ([one.host for one in self.partners], "host")):
+        for names, of in (
+            ([shop.shop for shop in self.shops], "shop"),
+            ([f"{one.host} {one.region}".strip() for one in self.partners], "host"),
+        ):
             twice = next((name for name in names if names.count(name) > 1), None)
             if twice is not None:
                 raise ValueError(f"the {of} “{twice}” stands there twice")

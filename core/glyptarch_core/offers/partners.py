@@ -19,11 +19,13 @@ _HOST = r"^[a-z0-9][a-z0-9-]{0,62}(\.[a-z0-9-]{1,63})*(:\d{1,5})?$"
 class PartnerLink(Settings):
     """How links to a shop carry the blog's tag.
 
-    ``parameters`` are added to the query; ``path`` is a pattern such as ``/to/mine{path}`` for shops that want the tag
-    there. Links to subdomains of the host count as well.
+    With a ``region`` (ISO 3166-1, two letters) only links of products of that region. ``parameters`` are added to the
+    query. For shops that want the tag in the path, ``path`` is a pattern such as ``/to/mine{path}``. Links to
+    subdomains of the host count as well.
     """
 
     host: Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, max_length=200, pattern=_HOST)]
+    region: Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, pattern=r"^$|^[a-z]{2}$")] = ""
     parameters: dict[
         Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_.~-]{1,40}$")], Annotated[str, Field(max_length=200)]
     ] = Field(default_factory=dict, max_length=10)
@@ -37,8 +39,11 @@ class PartnerLink(Settings):
         return path
 
 
-def is_partner(address: str, links: Sequence[PartnerLink]) -> PartnerLink | None:
-    """Return the partner whose shop an address belongs to, the one with the longest host."""
+def is_partner(address: str, links: Sequence[PartnerLink], region: str = "") -> PartnerLink | None:
+    """Return the partner whose shop an address belongs to.
+
+    The longest host decides, then the region.
+    """
     try:
         parts = urlsplit(address)
         host = parts.netloc.rpartition("@")[2].lower()
@@ -47,15 +52,16 @@ def is_partner(address: str, links: Sequence[PartnerLink]) -> PartnerLink | None
     if parts.scheme not in {"http", "https"}:
         return None
     fitting = [link for link in links if host == link.host or host.endswith(f".{link.host}")]
-    return max(fitting, key=lambda link: len(link.host), default=None)
+    of_region = [link for link in fitting if link.region in {"", region}]
+    return max(of_region, key=lambda link: (len(link.host), len(link.region)), default=None)
 
 
-def tagged(address: str, links: Sequence[PartnerLink]) -> str:
+def tagged(address: str, links: Sequence[PartnerLink], region: str = "") -> str:
     """Return an address with the blog's tag, where it belongs to a partner.
 
     Tags of others in the same parameters are replaced. Twice tagged is the same as once.
     """
-    link = is_partner(address, links)
+    link = is_partner(address, links, region)
     if link is None:
         return address
     parts = urlsplit(address)

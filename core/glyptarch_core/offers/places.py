@@ -31,6 +31,7 @@ class Block(StrEnum):
     RATING = "rating"
     HISTORY = "history"
     COMPARE = "compare"
+    BEST = "best"
     DISCLOSURE = "disclosure"
 
 

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from decimal import Decimal
 from functools import lru_cache
 from urllib.parse import quote
@@ -13,7 +13,7 @@ from babel.numbers import is_currency
 from glyptarch_core.offers.offer import Availability, Condition, Offer, OfferFault
 from glyptarch_core.text.prices import amount_of
 
-__all__ = ["OfferReading", "is_jump", "number_of", "product_key", "read_offer", "states_offer"]
+__all__ = ["OfferReading", "is_jump", "number_of", "product_key", "read_offer", "region_of", "states_offer"]
 
 _AVAILABILITY: Mapping[str, Availability] = {
     "instock": Availability.IN_STOCK,
@@ -73,6 +73,11 @@ def number_of(facts: Mapping[str, str | float], link: str) -> str:
     return (number or link)[:_LONGEST_NUMBER]
 
 
+def region_of(shop: str) -> str:
+    """Return the region of a shop's prices (ISO 3166-1). Empty where it has none."""
+    return shop.partition("@")[2]
+
+
 def product_key(shop: str, number: str) -> str:
     """Return the key by which posts name a product: without spaces, quotes and markup."""
     return f"{shop}/{quote(number, safe='')}"
@@ -107,6 +112,7 @@ def read_offer(
         else None,
         currency=currency if is_sure else "",
         availability=_AVAILABILITY.get(_letters(facts.get("availability")), Availability.UNKNOWN),
+        until=_until(facts.get("price_until"), read_at),
         condition=_CONDITION.get(_letters(facts.get("condition")), Condition.UNKNOWN),
         rating=_rating(facts.get("rating")),
         rating_count=_count(facts.get("rating_count")),
@@ -124,6 +130,21 @@ def is_jump(before: Offer | None, offer: Offer, share: float) -> bool:
     if before is None or not before.price or offer.price is None or not share or before.currency != offer.currency:
         return False
     return abs(offer.price - before.price) > before.price * Decimal(str(share))
+
+
+def _until(value: object, read_at: datetime) -> datetime | None:
+    """Return the time that a shop sets for a price. None for none.
+
+    A day without a time ends with it, in the zone of the reading.
+    """
+    text = str(value or "").strip()
+    try:
+        until = datetime.fromisoformat(text)
+    except ValueError:
+        return None
+    if len(text) == len("2026-11-30"):
+        until += timedelta(days=1)
+    return until if until.tzinfo is not None else until.replace(tzinfo=read_at.tzinfo)
 
 
 def _amount(value: str | float | None) -> Decimal | None:

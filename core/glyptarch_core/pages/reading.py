@@ -265,7 +265,7 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
     )
 
 
-_OFFER = ("price", "currency", "availability", "condition", "sku", "rating", "rating_count")
+_OFFER = ("price", "currency", "price_until", "availability", "condition", "sku", "rating", "rating_count")
 
 
 def _remove(page: Page, selectors: Sequence[str]) -> None:

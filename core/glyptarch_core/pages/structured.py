@@ -91,6 +91,7 @@ def _from_offer(node: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
         yield "price", _price_of(offer)
         yield "currency", _text(offer.get("priceCurrency") or "")
         yield "availability", _text(offer.get("availability") or "").rpartition("/")[2]
+        yield "price_until", _text(offer.get("priceValidUntil") or "")
         yield "condition", _text(offer.get("itemCondition") or "").rpartition("/")[2]
         yield "sku", _text(node.get("sku") or offer.get("sku") or "")
     rating = node.get("aggregateRating")

@@ -100,6 +100,7 @@ def _item(row: Row, base: str, source: str, reviews: int) -> Item:
             price=row.price("price.amount"),
             currency=row.text("price.currency"),
             list_price=row.text("price.before"),
+            price_until=row.text("price.until"),
             availability=_AVAILABLE.get(row.text("stock"), row.text("stock")),
             condition=row.text("condition"),
             rating=row.number("stars"),

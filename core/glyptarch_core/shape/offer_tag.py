@@ -26,7 +26,7 @@ __all__ = ["OFFER_KEY", "OfferTag", "offer_key_of"]
 OFFER_KEY = "offer_key"
 """The variable with the key of the item's product, which templates cannot name."""
 
-_OF_THE_BLOG = frozenset({Block.DISCLOSURE})
+_OF_THE_BLOG = frozenset({Block.DISCLOSURE, Block.BEST})
 _BLOCKS = ", ".join(block.value for block in Block if block is not Block.COMPARE)
 _LONGEST_WORDING = 80
 

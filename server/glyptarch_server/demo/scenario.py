@@ -288,7 +288,9 @@ GUIDE_BODY = """<p>Three things from the workshops that we would carry to the ri
 <div data-offer="compare" data-products="{keys}"></div>
 <h2>The one we would take</h2>
 <div data-offer="price" data-products="{best}"></div>
-<div data-offer="rating" data-products="{best}"></div>"""
+<div data-offer="rating" data-products="{best}"></div>
+<h2>Also liked</h2>
+<div data-offer="best"></div>"""
 SMALL_BLOGS = (
     SmallBlog(
         blog={

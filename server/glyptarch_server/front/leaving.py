@@ -13,7 +13,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
 from django.utils.translation import gettext
 from django.views.decorators.http import require_safe
-from glyptarch_core.offers import offers_of, tagged
+from glyptarch_core.offers import offers_of, region_of, tagged
 
 from glyptarch_server import wiring
 from glyptarch_server.common.client import client_of
@@ -50,7 +50,7 @@ def counted_link(request: HttpRequest, row: "Blog", token: str) -> HttpResponse:
         count_link(row, post=leaving.post, product=product.pk, block=leaving.block, day=day)
     answer = HttpResponse(status=HTTPStatus.FOUND)
     # Tags may have changed since the page was made.
-    answer["Location"] = tagged(product.link, offers_of(row.offers).partners)
+    answer["Location"] = tagged(product.link, offers_of(row.offers).partners, region_of(product.shop))
     answer["Cache-Control"] = "no-store"
     answer["X-Robots-Tag"] = "noindex, nofollow"
     return answer

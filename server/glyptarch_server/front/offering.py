@@ -29,11 +29,12 @@ from glyptarch_core.offers import (
     is_partner,
     offers_of,
     places_in,
+    region_of,
     tagged,
     with_partner_links,
 )
 
-from glyptarch_server.offers.queries import past_with_key, products_with_key, shown_for
+from glyptarch_server.offers.queries import best_products, past_with_key, products_with_key, shown_for
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
@@ -161,6 +162,7 @@ _SCHEMA_STOCK = {
     Availability.WITHDRAWN: "https://schema.org/Discontinued",
 }
 _BEST = 5
+_BEST_SHOWN = 5
 _REL = "sponsored nofollow noopener"
 
 
@@ -261,7 +263,7 @@ class Shelf:
         It is counted where the blog counts, else the shop's with the blog's tag.
         """
         if self._post is None or not self._document.counts_links:
-            return tagged(product.link, self._document.partners)
+            return tagged(product.link, self._document.partners, region_of(product.shop))
         token = _LEAVING.sign(f"{self._blog.pk}.{self._post}.{product.pk}.{block.value}")
         return f"/blog/{self._blog.slug}/to/{token}/"
 
@@ -273,14 +275,14 @@ class Shelf:
 
     def _view(self, product: "Product", shown: ShownOffer, block: Block) -> OfferView:
         partners = self._document.partners
-        paid = is_partner(product.link, partners) is not None
+        paid = is_partner(product.link, partners, region_of(product.shop)) is not None
         self.partner_links += paid
         view = OfferView(
             title=product.title,
             number=product.number,
             shop=product.source.title if product.source else product.shop,
             link=self._way_out(product, block),
-            shop_link=tagged(product.link, partners),
+            shop_link=tagged(product.link, partners, region_of(product.shop)),
             rel=_REL if paid else "nofollow noopener",
             stock=_said(_STOCK.get(shown.availability, "")),
             condition=_said(_CONDITIONS.get(product.condition, "")),
@@ -329,9 +331,12 @@ class Shelf:
         if place.block is Block.DISCLOSURE:
             self.disclosed = bool(self._document.disclosure)
             return render_to_string("front/offers/disclosure.html", {"line": self._document.disclosure})
-        offers = [offer for key in place.products if (offer := self.offer(key, place.block)) is not None]
+        keys = self._best() if place.block is Block.BEST else place.products
+        offers = [offer for key in keys if (offer := self.offer(key, place.block)) is not None]
         if not offers:
             return ""
+        if place.block is Block.COMPARE:
+            offers.sort(key=lambda offer: (not offer.amount, Decimal(offer.amount or 0)))
         context: dict[str, object] = {"offer": offers[0], "offers": offers, "wording": place.wording}
         if place.block is Block.HISTORY:
             if not self._tells:
@@ -340,6 +345,14 @@ class Shelf:
         if place.block is Block.COMPARE:
             context["rows"] = _compared(offers)
         return render_to_string(f"front/offers/{place.block.value}.html", context)
+
+    def _best(self) -> list[str]:
+        """Return the keys of the best rated products of the blog that have a fresh price."""
+        if not self._tells:
+            return []
+        products = best_products(self._blog, self._document, self._now, most=_BEST_SHOWN)
+        self._products |= products
+        return list(products)
 
     def _history(self, key: str) -> "History | None":
         if self._past is None:

@@ -32,10 +32,12 @@ __all__ = [
     "SORTS",
     "ClicksBy",
     "all_seen",
+    "best_products",
     "by_key",
     "claim_due",
     "click_rows",
     "clicks_of",
+    "clicks_on",
     "held_prices",
     "keys_by_offer",
     "listed_products",
@@ -286,6 +288,18 @@ def untagged_hosts(blog: Blog, document: OfferDocument) -> list[str]:
     return [name for name in hosts if is_partner(f"https://{name}/", document.partners) is None][:_MOST_HOSTS]
 
 
+def best_products(blog: Blog, document: OfferDocument, now: datetime, *, most: int) -> dict[str, Product]:
+    """Return, by key, the best rated products with a fresh price.
+
+    Of equal ones those with most ratings come first.
+    """
+    rows = Product.objects.filter(_in_state(document, now)["fresh"], blog=blog, rating__isnull=False)
+    best = rows.order_by("-rating", F("rating_count").desc(nulls_last=True), "pk").select_related(
+        "source", "successor__source"
+    )
+    return {product.key: product for product in best[:most]}
+
+
 def keys_by_offer(blog: Blog, document: OfferDocument, now: datetime, *, reduced: bool, most: int) -> list[str]:
     """Return the keys of the products that are reduced most, or else cost least.
 
@@ -322,6 +336,14 @@ def claim_due(now: datetime) -> list[Product]:
 
 
 _CLICKS_OF = timedelta(days=30)
+
+
+def clicks_on(products: Collection[Product], now: datetime) -> dict[int, int]:
+    """Return, by row, how often the links of products were followed in the last thirty days. One query."""
+    counts = LinkCount.objects.filter(
+        AnyOf("product_id", [row.pk for row in products]), day__gte=(now - _CLICKS_OF).date()
+    )
+    return dict(counts.values_list("product_id").annotate(clicks=Sum("count")))
 
 
 def all_seen(connection: Connection, now: datetime) -> dict[str, int]:

@@ -51,7 +51,9 @@ def _amount(amount: Decimal | None) -> str | None:
     return None if amount is None else f"{amount.normalize():f}"
 
 
-def _product(row: "Product", document: OfferDocument, seen: Mapping[str, int], now: datetime) -> ProductOut:
+def _product(
+    row: "Product", document: OfferDocument, seen: Mapping[str, int], clicks: Mapping[int, int], now: datetime
+) -> ProductOut:
     shown = queries.shown_for(row, document, now)
     return ProductOut(
         id=row.pk,
@@ -75,6 +77,7 @@ def _product(row: "Product", document: OfferDocument, seen: Mapping[str, int], n
         said=row.said,
         held=HeldPriceOut(**row.held) if row.held else None,
         posts=seen.get(row.key, 0),
+        clicks=clicks.get(row.pk, 0),
         successor=row.successor.key if row.successor else "",
         successor_title=row.successor.title if row.successor else "",
     )
@@ -96,9 +99,9 @@ def list_offers(
     document, now = offers_of(owned.offers), wiring.clock()()
     rows = queries.listed_products(owned, document, now, search=search, state=state.value if state else None, shop=shop)
     page, total = page_of(rows.order_by(*queries.SORTS[sort.value]), limit=limit, offset=offset)
-    seen = queries.seen_of(owned.pk, [row.key for row in page])
+    seen, clicks = queries.seen_of(owned, [row.key for row in page]), queries.clicks_on(page, now)
     return OfferPageOut(
-        rows=[_product(row, document, seen, now) for row in page],
+        rows=[_product(row, document, seen, clicks, now) for row in page],
         total=total,
         states={OfferState(name): number for name, number in queries.state_counts(owned, document, now).items()},
         shops=_shops(owned),
@@ -114,7 +117,7 @@ def _page(blog: "Blog", number: int) -> ProductPageOut:
     document, now = offers_of(blog.offers), wiring.clock()()
     posts = queries.posts_showing(row, most=_POSTS)
     return ProductPageOut(
-        product=_product(row, document, queries.seen_of(blog.pk, [row.key]), now),
+        product=_product(row, document, queries.seen_of(blog, [row.key]), queries.clicks_on([row], now), now),
         past=[
             PastOut(
                 at=past.at,

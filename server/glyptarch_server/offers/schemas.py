@@ -87,6 +87,8 @@ class ProductOut(Out):
     said: str
     held: HeldPriceOut | None
     posts: int
+    # Followed links of the last thirty days.
+    clicks: int
     successor: str
     successor_title: str
 

@@ -8184,8 +8184,9 @@ export interface components {
          * PartnerLink
          * @description How links to a shop carry the blog's tag.
          *
-         *     ``parameters`` are added to the query; ``path`` is a pattern such as ``/to/mine{path}`` for shops that want the tag
-         *     there. Links to subdomains of the host count as well.
+         *     With a ``region`` (ISO 3166-1, two letters) only links of products of that region. ``parameters`` are added to the
+         *     query. For shops that want the tag in the path, ``path`` is a pattern such as ``/to/mine{path}``. Links to
+         *     subdomains of the host count as well.
          */
         PartnerLink: {
             /** Host */
@@ -8199,6 +8200,11 @@ export interface components {
              * @default
              */
             path: string;
+            /**
+             * Region
+             * @default
+             */
+            region: string;
         };
         /**
          * PasswordIn
@@ -8910,6 +8916,8 @@ export interface components {
         ProductOut: {
             /** Availability */
             availability: string;
+            /** Clicks */
+            clicks: number;
             /** Currency */
             currency: string;
             /** Due At */

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "@/ui/Button";
 import { inputLook } from "@/ui/Field";
 
-/** A text shown only once, with a button to copy it. */
+/** A text with a button to copy it. */
 export function CopyText({ label, text }: { label: string; text: string }) {
   const [copied, setCopied] = useState(false);
   return (

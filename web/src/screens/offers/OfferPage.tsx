@@ -5,6 +5,7 @@ import { keys } from "@/api/keys";
 import { decidePrice, offerQuery, readOffer } from "@/api/offers";
 import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
+import { CopyText } from "@/components/CopyText";
 import { ErrorNote } from "@/components/ErrorNote";
 import { FormError } from "@/components/FormError";
 import { Head } from "@/components/Head";
@@ -69,6 +70,12 @@ export default function OfferPage() {
           </Part>
           <Part title="Posts that show it">
             <ShowingPosts blog={blog} posts={posts} />
+          </Part>
+          <Part
+            title="In a post written by hand"
+            text="Write this into its text, where the price is to stand. Several keys in data-products with “compare” make a comparison."
+          >
+            <CopyText text={`<div data-offer="price" data-products="${product.key}"></div>`} label="The place" />
           </Part>
           {editor && <Successor blog={blog} product={product} />}
         </div>

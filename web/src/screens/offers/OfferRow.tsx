@@ -33,7 +33,14 @@ export function OfferRow({ blog, product }: { blog: string; product: Product }) 
           {ago(product.read_at)}
         </span>
       </span>
-      <span className="text-right text-ink3 text-xs">{plural(product.posts, "post")}</span>
+      <span className="text-right text-ink3 text-xs">
+        {plural(product.posts, "post")}
+        {product.clicks > 0 && (
+          <span className="block" title="Followed links of thirty days">
+            {plural(product.clicks, "click")}
+          </span>
+        )}
+      </span>
     </li>
   );
 }

@@ -20,13 +20,13 @@ function written(parameters: PartnerLink["parameters"]): string {
 export function PartnerLinks({ links, untagged, faultAt, onChange }: PartnerLinksProps) {
   const set = (place: number, part: Partial<PartnerLink>) =>
     onChange(links.map((link, at) => (at === place ? { ...link, ...part } : link)));
-  const add = (host: string) => onChange([...links, { host, parameters: {}, path: "" }]);
+  const add = (host: string) => onChange([...links, { host, region: "", parameters: {}, path: "" }]);
   const missing = untagged.filter((host) => !links.some((link) => link.host === host));
   return (
     <>
       <ol className="space-y-2">
         {links.map((link, place) => {
-          const fault = ["host", "parameters", "path"]
+          const fault = ["host", "region", "parameters", "path"]
             .map((name) => faultAt(`${place}.${name}`))
             .find(Boolean);
           return (
@@ -39,6 +39,15 @@ export function PartnerLinks({ links, untagged, faultAt, onChange }: PartnerLink
                   placeholder="shop.example"
                   value={link.host}
                   onChange={(event) => set(place, { host: event.target.value })}
+                />
+                <input
+                  aria-label={`Region of partner ${place + 1}`}
+                  className={`${inputLook} !w-14 !py-0.5`}
+                  placeholder="any"
+                  title="Region of the prices, two letters; empty for any"
+                  maxLength={2}
+                  value={link.region}
+                  onChange={(event) => set(place, { region: event.target.value })}
                 />
                 <input
                   aria-label={`Parameters of partner ${place + 1}`}

@@ -56,5 +56,6 @@ export function money(amount: string | null, currency: string): string {
 export const BLOCK_WORDS: Record<string, string> = {
   price: "price with its button",
   compare: "comparison",
+  best: "list of the best",
   basket: "basket",
 };
