@@ -339,7 +339,10 @@ _CLICKS_OF = timedelta(days=30)
 
 
 def clicks_on(products: Collection[Product], now: datetime) -> dict[int, int]:
-    """Return, by row, how often the links of products were followed in the last thirty days. One query."""
+    """Return, by row, how often the links of products were followed lately.
+
+    That is in thirty days. One query.
+    """
     counts = LinkCount.objects.filter(
         AnyOf("product_id", [row.pk for row in products]), day__gte=(now - _CLICKS_OF).date()
     )

@@ -75,7 +75,10 @@ export default function OfferPage() {
             title="In a post written by hand"
             text="Write this into its text, where the price is to stand. Several keys in data-products with “compare” make a comparison."
           >
-            <CopyText text={`<div data-offer="price" data-products="${product.key}"></div>`} label="The place" />
+            <CopyText
+              text={`<div data-offer="price" data-products="${product.key}"></div>`}
+              label="The place"
+            />
           </Part>
           {editor && <Successor blog={blog} product={product} />}
         </div>
