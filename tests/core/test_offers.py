@@ -335,5 +335,9 @@ class Planning(unittest.TestCase):
         self.assertEqual(keeps_fresh(100, together=20, limit=2 * DAY), 3400)
 
     def test_a_product_without_a_number_is_known_by_its_address(self) -> None:
-        self.assertEqual(number_of({}, "https://a.example/" + "x" * 200), ("https://a.example/" + "x" * 200)[:80])
+        address = "https://a.example/" + "x" * 200
+        self.assertEqual(number_of({}, address[:80]), address[:80])
+        first, second = number_of({}, address + "1"), number_of({}, address + "2")
+        self.assertEqual((len(first), len(second)), (80, 80))
+        self.assertNotEqual(first, second)
         self.assertEqual(number_of({"gtin": "4006"}, "l"), "4006")

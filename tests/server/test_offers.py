@@ -2,6 +2,7 @@
 
 import json
 import re
+from dataclasses import replace
 from datetime import timedelta
 from decimal import Decimal
 from typing import Any
@@ -17,6 +18,7 @@ from glyptarch_server.front.offering import sign_for_basket
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.offers import actions
 from glyptarch_server.offers.models import LinkCount, OfferPast, Product
+from glyptarch_server.offers.queries import held_prices
 from glyptarch_server.platforms.models import Connection
 from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import PlatformAsk, Source
@@ -234,12 +236,18 @@ class Readings(Offers):
         actions.decide_price(self.product(), take=True, now=self.now)
         self.assertIn("€8.90", self.page())
 
-    def test_a_refused_jump_shows_no_price_until_the_next_reading(self) -> None:
+    def test_a_refused_jump_shows_no_price_until_the_shop_asks_another(self) -> None:
         self.read(good("G-1"))
         self.publish()
         self.read(good("G-1", price=890.0), later=HOUR)
+        self.assertEqual(held_prices(self.blog).count(), 1)
         actions.decide_price(self.product(), take=False, now=self.now)
         self.assertNotRegex(self.page(), "€8")
+        self.read(good("G-1", price=890.0), later=HOUR)
+        self.assertNotRegex(self.page(), "€8", "the same mistake is not believed the second time")
+        self.assertEqual(held_prices(self.blog).count(), 0, "and nobody is asked again")
+        self.read(good("G-1", price=900.0), later=HOUR)
+        self.assertEqual(held_prices(self.blog).count(), 1)
         self.read(good("G-1", price=91.0), later=HOUR)
         self.assertIn("€91.00", self.page())
 
@@ -258,6 +266,15 @@ class Readings(Offers):
             PlatformAsk.objects.create(source=source, platform="shop", connection=connection, parameters=parameters)
             self.read(good("G-1"), source=Source.objects.get(pk=source.pk))
         self.assertEqual(sorted(Product.objects.values_list("key", flat=True)), ["glass/G-1", "glass@ch/G-1"])
+
+    def test_products_with_long_addresses_alike_are_kept_apart(self) -> None:
+        base = "http://shop.example/" + "a" * 100
+        for ending, price in (("1", 10.0), ("2", 20.0)):
+            item = good("x", price=price, sku=None)
+            self.read(replace(item, identity=base + ending, link=base + ending), later=HOUR)
+        self.assertEqual(sorted(Product.objects.values_list("price", flat=True)), [10, 20])
+        self.read(replace(good("x", price=11.0, sku=None), identity=base + "1", link=base + "1"), later=HOUR)
+        self.assertEqual(sorted(Product.objects.values_list("price", "fault")), [(11, ""), (20, "")])
 
     def test_an_item_without_an_offer_makes_no_product(self) -> None:
         self.read(CoreItem(source="shop", identity="a", link="http://a.example/", title="Note", published=NOW))

@@ -99,7 +99,16 @@ class OfAShop(Platforms):
             self.assertNotEqual(gone.availability, Availability.WITHDRAWN.value)
             self.read_at(hours)
         gone.refresh_from_db()
-        self.assertEqual((gone.availability, gone.due_at), (Availability.WITHDRAWN.value, None))
+        self.assertEqual(gone.availability, Availability.WITHDRAWN.value)
+        self.assertEqual(gone.due_at, self.now + 7 * 24 * HOUR, "it may come back")
+
+    def test_what_is_missing_is_not_asked_for_again_at_once(self) -> None:
+        self.now, self.world.ahead = NOW + HOUR, 40 * 24 * HOUR
+        Product.objects.update(due_at=NOW)
+        read_due(wiring.fetcher(), now=self.now)
+        missing = Product.objects.filter(missing=1)
+        self.assertTrue(missing.exists())
+        self.assertFalse(missing.exclude(due_at=self.now + 6 * HOUR).exists())
 
     def test_a_shop_that_fails_is_asked_again_soon_and_nothing_is_lost(self) -> None:
         before = list(Product.objects.order_by("pk").values_list("price", "read_at"))

@@ -1,5 +1,6 @@
 """Reading offers out of what items state of themselves."""
 
+import hashlib
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -47,6 +48,7 @@ _SIGNS = {"€": "EUR"}
 
 _NUMBERS = ("sku", "gtin")
 _LONGEST_NUMBER = 80
+_HASHED = 24
 _BEST_RATING = 5.0
 _MOST_RATINGS = 10**9
 _PLACES = Decimal("0.0001")
@@ -68,9 +70,15 @@ def states_offer(facts: Mapping[str, str | float]) -> bool:
 
 
 def number_of(facts: Mapping[str, str | float], link: str) -> str:
-    """Return the number of a product in its shop, or its address where the shop tells none."""
-    number = next((str(facts[name]).strip() for name in _NUMBERS if facts.get(name)), "")
-    return (number or link)[:_LONGEST_NUMBER]
+    """Return the number of a product in its shop, or its address where the shop tells none.
+
+    A long one ends with a hash of the whole, so that no two products share it.
+    """
+    number = next((str(facts[name]).strip() for name in _NUMBERS if facts.get(name)), "") or link
+    if len(number) <= _LONGEST_NUMBER:
+        return number
+    ending = hashlib.sha256(number.encode("utf-8", "surrogatepass")).hexdigest()[:_HASHED]
+    return f"{number[: _LONGEST_NUMBER - _HASHED - 1]}~{ending}"
 
 
 def region_of(shop: str) -> str:

@@ -53,6 +53,8 @@ __all__ = [
 _OF_OFFER = ("price", "list_price", "currency", "availability", "condition", "rating", "rating_count", "until")
 _CHANGED = (*_OF_OFFER, "title", "link", "picture", "read_at", "fault", "said", "held", "due_at", "missing")
 _MISSING_UNTIL_GONE = 3
+# When to ask again, in limits of the shop: a shop that forgets its goods for an hour must not lose its posts.
+_AGAIN_WHEN_MISSING, _AGAIN_WHEN_GONE = 0.25, 7
 _HELD = ("price", "list_price", "currency")
 
 
@@ -131,7 +133,7 @@ def note_readings(blog: int, items: dict[str, Item], *, now: datetime) -> None:
 
 def _stated_number(row: Product) -> str:
     """Return the number that a reading must state. Empty where the address stands in its place."""
-    return row.number if row.number != row.link[: len(row.number)] else ""
+    return "" if row.number == number_of({}, row.link) else row.number
 
 
 def _locked(blog: int, keys: Iterable[str]) -> list[Product]:
@@ -146,10 +148,12 @@ def _take(row: Product, reading: OfferReading, before: Offer | None, document: O
     """
     rules = document.of_shop(row.shop)
     offer, fault = reading.offer, reading.fault
-    row.held = None
+    was_held, row.held = row.held, None
     if fault is None and is_jump(before, offer, rules.jump_percent / 100):
         # The former price is no longer true, and the new one may be a mistake of the shop.
         row.held = {name: str(value) if (value := getattr(offer, name)) is not None else None for name in _HELD}
+        if was_held and was_held.get("refused") and was_held["price"] == row.held["price"]:
+            row.held["refused"] = True
         offer, fault = replace(offer, price=None, list_price=None), OfferFault.JUMP
         _give(row, offer)
         row.price, row.list_price, row.currency = (
@@ -194,11 +198,15 @@ def note_missing(blog: int, keys: Sequence[str], *, now: datetime) -> None:
     After three readings they are withdrawn.
     """
     rows = [row for row in _locked(blog, keys) if row.read_at < now]
+    document = offers_of(Blog.objects.values_list("offers", flat=True).get(pk=blog))
     for row in rows:
         row.missing += 1
         row.fault = OfferFault.MISSING.value
+        limit = document.of_shop(row.shop).rules.limit
+        row.due_at = now + limit * _AGAIN_WHEN_MISSING
         if row.missing >= _MISSING_UNTIL_GONE:
-            row.availability, row.due_at = Availability.WITHDRAWN.value, None
+            # It may come back.
+            row.availability, row.due_at = Availability.WITHDRAWN.value, now + limit * _AGAIN_WHEN_GONE
     Product.objects.bulk_update(rows, ["missing", "fault", "availability", "due_at"], batch_size=200)
     _let_posts_follow([row for row in rows if row.missing == _MISSING_UNTIL_GONE], now=now)
 
@@ -266,7 +274,7 @@ def read_soon(product: Product, *, now: datetime) -> None:
 
 
 def decide_price(product: Product, *, take: bool, now: datetime) -> None:
-    """Take over a held price, or keep the former one off the pages until the next reading.
+    """Take over a held price, or show none until the shop asks another.
 
     Raises Conflict for none.
     """
@@ -284,7 +292,8 @@ def decide_price(product: Product, *, take: bool, now: datetime) -> None:
                 defaults={name: held[name] for name in _HELD} | {"availability": row.availability},
             )
         else:
-            row.price, row.list_price, row.currency, row.due_at = None, None, "", now
+            # The former price stays, so that the next reading is compared with it.
+            row.held, row.due_at = {**held, "refused": True}, now
         row.save(update_fields=["held", "price", "list_price", "currency", "fault", "due_at"])
         record("offer.price_taken" if take else "offer.price_refused", row.title, blog=row.blog_id, after=held["price"])
     product.refresh_from_db()

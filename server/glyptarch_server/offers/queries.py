@@ -211,7 +211,7 @@ def posts_showing(product: Product, *, most: int) -> list[Post]:
 
 def held_prices(blog: Blog) -> QuerySet[Product]:
     """Return the products whose price waits for a person."""
-    return Product.objects.filter(blog=blog, held__isnull=False)
+    return Product.objects.filter(blog=blog, held__isnull=False).exclude(held__has_key="refused")
 
 
 def old_prices(blog: Blog, document: OfferDocument, now: datetime) -> QuerySet[Product]:

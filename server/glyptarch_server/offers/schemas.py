@@ -52,11 +52,15 @@ class OfferSort(StrEnum):
 
 
 class HeldPriceOut(Out):
-    """A price that waits for a person. Amounts are decimal numbers as text."""
+    """A price that waits for a person, or that one has refused.
+
+    Amounts are decimal numbers as text.
+    """
 
     price: str
     list_price: str | None
     currency: str
+    refused: bool = False
 
 
 class ProductOut(Out):

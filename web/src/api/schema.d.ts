@@ -6655,7 +6655,9 @@ export interface components {
         Health: "unread" | "ok" | "quiet" | "changed" | "unsteady" | "failing" | "gone";
         /**
          * HeldPriceOut
-         * @description A price that waits for a person. Amounts are decimal numbers as text.
+         * @description A price that waits for a person, or that one has refused.
+         *
+         *     Amounts are decimal numbers as text.
          */
         HeldPriceOut: {
             /** Currency */
@@ -6664,6 +6666,11 @@ export interface components {
             list_price: string | null;
             /** Price */
             price: string;
+            /**
+             * Refused
+             * @default false
+             */
+            refused: boolean;
         };
         /**
          * HighlightsPart

@@ -110,6 +110,19 @@ export const STARTS: readonly Start[] = [
     }),
   },
   {
+    key: "goods",
+    title: "Goods of a shop",
+    text: "The price with its button, never older than a day, then the text, ratings and what it cost before.",
+    change: (document) => ({
+      ...document,
+      shape: {
+        ...document.shape,
+        body: "{% offer price %}\n{{ body }}\n{% offer facts %}\n{% offer rating %}\n{% offer history %}",
+      },
+      place: { ...document.place, kind: "product" },
+    }),
+  },
+  {
     key: "defaults",
     title: "Only the defaults of the blog",
     text: "The rules that every new campaign of this blog begins with, unchanged.",

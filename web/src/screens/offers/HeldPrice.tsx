@@ -16,16 +16,21 @@ export function HeldPrice({ product, held, editor, busy, onDecide }: HeldPricePr
     <section aria-label="Held price" className="sheet-card border-ochre-mark border-l-4 p-5">
       <p>
         The shop now asks <strong>{money(held.price, held.currency)}</strong>, before{" "}
-        {money(product.price, product.currency)}. Readers see no price until somebody has looked at it.
+        {money(product.price, product.currency)}.{" "}
+        {held.refused
+          ? "Somebody has called it a mistake: readers see no price until the shop asks another."
+          : "Readers see no price until somebody has looked at it."}
       </p>
       {editor && (
         <div className="mt-3 flex gap-2">
           <Button look="primary" busy={busy} onClick={() => onDecide(true)}>
             It is right
           </Button>
-          <Button busy={busy} onClick={() => onDecide(false)}>
-            It is a mistake
-          </Button>
+          {!held.refused && (
+            <Button busy={busy} onClick={() => onDecide(false)}>
+              It is a mistake
+            </Button>
+          )}
         </div>
       )}
     </section>

@@ -35,7 +35,7 @@ export default function OfferPage() {
   const deciding = useChange((take: boolean) => decidePrice(blog, id, take), {
     refresh,
     onDone: ({ product }) =>
-      tell(product.price ? "Readers see the new price." : "Readers see no price until the next reading."),
+      tell(product.held ? "Readers see no price until the shop asks another." : "Readers see the new price."),
   });
   if (found.error) return <ErrorNote error={found.error} onRetry={found.refetch} />;
   if (!found.data) return <Loading what="the product" rows={4} />;

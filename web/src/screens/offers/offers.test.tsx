@@ -42,7 +42,7 @@ const HELD: Product = {
   ...RING,
   state: "held",
   fault: "jump",
-  held: { price: "8.95", list_price: null, currency: "EUR" },
+  held: { price: "8.95", list_price: null, currency: "EUR", refused: false },
 };
 const RULES: Rules = {
   version: 4,
@@ -98,6 +98,13 @@ describe("a product", () => {
     expect(held.getByText(/Readers see no price until somebody has looked/)).toBeTruthy();
     await user.click(held.getByRole("button", { name: "It is a mistake" }));
     expect(last(calls, `POST ${ONE}/price`).body).toEqual({ take: false });
+  });
+
+  it("says of a refused price what readers see, and can take it over after all", async () => {
+    product({ ...HELD, held: { price: "8.95", list_price: null, currency: "EUR", refused: true } });
+    expect(await screen.findByText(/Somebody has called it a mistake/)).toBeTruthy();
+    expect(screen.getByRole("button", { name: "It is right" })).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "It is a mistake" })).toBeNull();
   });
 
   it("says why the last reading gave no price, in the words of the shop", async () => {
