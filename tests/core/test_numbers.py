@@ -52,4 +52,10 @@ class Stated(SimpleTestCase):
         self.assertEqual(stated(price=18.5, views=12_000_000_000_000_000), {"price": 18.5, "views": 1.2e16})
 
     def test_what_is_no_number_is_not_stated(self) -> None:
-        self.assertEqual(stated(price="on request", rating=float("nan"), length=float("inf"), views=True), {})
+        self.assertEqual(stated(rating=float("nan"), length=float("inf"), views=True), {})
+
+    def test_what_is_no_single_price_is_kept_as_it_was_said(self) -> None:
+        for text in ("on request", "from 20 to 30"):
+            self.assertEqual(stated(price=text), {"price_said": text})
+        for number in (0, -5, float("nan"), 1e12):
+            self.assertEqual(stated(price=number), {})

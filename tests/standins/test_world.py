@@ -8,7 +8,7 @@ from django.test import SimpleTestCase
 from glyptarch_core.readers import read_feed
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
 from glyptarch_standins.pictures import draw
-from glyptarch_standins.platform_records import product
+from glyptarch_standins.platform_records import is_sold, product
 from glyptarch_standins.stories import SITES, site_named, stories_up_to
 from PIL import Image
 
@@ -47,9 +47,23 @@ class Stories(SimpleTestCase):
         priced = [(story, price) for story in stories if (price := re.search(r"\d+\.\d\d", story.title))]
         self.assertTrue(priced)
         for story, price in priced:
-            self.assertEqual(product(story)["price"]["amount"], float(price[0]), story.title)
-        again = [product(story)["stock"] for story in stories if "In stock again" in story.title]
+            self.assertEqual(product(story, NOON)["price"]["amount"], float(price[0]), story.title)
+        again = [product(story, NOON)["stock"] for story in stories if "In stock again" in story.title]
         self.assertEqual(set(again), {"in"})
+
+    def test_the_shop_changes_prices_and_stock_on_its_clock_and_takes_goods_off(self) -> None:
+        shop = site_named("glasswright")
+        assert shop is not None
+        stories = stories_up_to(shop, NOON, 7, count=60)
+        later = [NOON + timedelta(hours=hours) for hours in range(0, 96, 6)]
+        prices = [{product(story, at)["price"]["amount"] for at in later} for story in stories]
+        self.assertTrue(any(len(amounts) > 1 for amounts in prices))
+        self.assertEqual({product(story, at)["stock"] for story in stories for at in later}, {"in", "out", "soon"})
+        for story in stories:
+            price = product(story, NOON)["price"]
+            self.assertTrue(price["before"] is None or price["before"] > price["amount"])
+        self.assertTrue(any(not is_sold(story, NOON + timedelta(days=90)) for story in stories))
+        self.assertTrue(all(is_sold(story, story.at) for story in stories))
 
 
 class Feeds(SimpleTestCase):
