@@ -14,7 +14,7 @@ from glyptarch_core.offers import OfferDocument, OfferFault, ShopSettings
 from glyptarch_server import wiring
 from glyptarch_server.blogs.actions import change_appearance
 from glyptarch_server.common.page_cache import ENDS_HEADER
-from glyptarch_server.front.offering import sign_for_basket
+from glyptarch_server.front.tokens import sign_for_basket
 from glyptarch_server.items.capturing import capture
 from glyptarch_server.offers import actions
 from glyptarch_server.offers.models import LinkCount, OfferPast, Product

@@ -30,7 +30,8 @@ from glyptarch_core.offers import (
 
 from glyptarch_server import wiring
 from glyptarch_server.front.around import blog_context, of_a_blog
-from glyptarch_server.front.offering import OfferView, Shelf, product_for_basket, sign_for_basket
+from glyptarch_server.front.offering import OfferView, Shelf
+from glyptarch_server.front.tokens import product_for_basket, sign_for_basket
 from glyptarch_server.offers.queries import products_by_row
 
 if TYPE_CHECKING:

@@ -18,7 +18,7 @@ from glyptarch_core.offers import offers_of, region_of, tagged
 from glyptarch_server import wiring
 from glyptarch_server.common.client import client_of
 from glyptarch_server.front.around import of_a_blog
-from glyptarch_server.front.offering import leaving_of
+from glyptarch_server.front.tokens import leaving_of
 from glyptarch_server.offers.actions import count_link
 from glyptarch_server.offers.queries import product_shown_by
 from glyptarch_server.throttle.actions import limit_of, take

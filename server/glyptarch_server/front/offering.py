@@ -9,16 +9,11 @@ from contextvars import ContextVar
 from dataclasses import dataclass, replace
 from datetime import datetime
 from decimal import Decimal
-from itertools import pairwise
 from typing import TYPE_CHECKING
 
-from babel import Locale, UnknownLocaleError
-from babel.dates import format_skeleton, format_time
-from babel.numbers import format_currency, format_decimal, format_percent
-from django.core.signing import BadSignature, Signer
+from babel.numbers import format_decimal, format_percent
 from django.template.loader import render_to_string
-from django.utils import timezone
-from django.utils.translation import get_language, gettext, gettext_noop
+from django.utils.translation import gettext, gettext_noop
 from glyptarch_core.offers import (
     Availability,
     Block,
@@ -34,6 +29,9 @@ from glyptarch_core.offers import (
     with_partner_links,
 )
 
+from glyptarch_server.front.past_prices import History, history_of
+from glyptarch_server.front.saying import locale_in_force, said_moment, said_money
+from glyptarch_server.front.tokens import Leaving, sign_for_basket, sign_leaving
 from glyptarch_server.offers.queries import best_products, past_with_key, products_with_key, shown_for
 
 if TYPE_CHECKING:
@@ -45,11 +43,8 @@ __all__ = [
     "Shelf",
     "ending",
     "keys_in",
-    "leaving_of",
     "page_ends",
     "places_price",
-    "product_for_basket",
-    "sign_for_basket",
 ]
 
 _page_ends: ContextVar[list[datetime] | None] = ContextVar("page_ends", default=None)
@@ -123,26 +118,6 @@ class OfferView:
         return gettext("See the price at {shop}").format(shop=self.shop)
 
 
-def _locale() -> Locale:
-    try:
-        return Locale.parse(get_language() or "en-gb", sep="-")
-    except (UnknownLocaleError, ValueError):
-        return Locale("en", "GB")
-
-
-def _money(amount: Decimal, currency: str) -> str:
-    return format_currency(amount, currency, locale=_locale())
-
-
-def _moment(moment: datetime, now: datetime) -> str:
-    """Return a time of today, or a day with its time."""
-    local, locale = timezone.localtime(moment), _locale()
-    said = format_time(local, "short", locale=locale)
-    if local.date() == timezone.localtime(now).date():
-        return said
-    return f"{format_skeleton('MMMd', local, locale=locale)}, {said}"
-
-
 _STOCK = {
     Availability.IN_STOCK: gettext_noop("In stock"),
     Availability.OUT_OF_STOCK: gettext_noop("Out of stock"),
@@ -172,45 +147,6 @@ def _said(word: str) -> str:
     For an empty one the catalogue would say something of itself.
     """
     return gettext(word) if word else ""
-
-
-_LEAVING = Signer(salt="offers.leaving")
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Leaving:
-    """A counted link: its post, its block there, and the product that it leads to."""
-
-    post: int
-    product: int
-    block: str
-
-
-def leaving_of(blog: "Blog", token: str) -> Leaving | None:
-    """Return what a token of this blog names. None for any other text."""
-    try:
-        number, post, product, block = _LEAVING.unsign(token).split(".")
-        leaving = Leaving(post=int(post), product=int(product), block=Block(block).value)
-    except (BadSignature, ValueError):
-        return None
-    return leaving if number == str(blog.pk) else None
-
-
-_FOR_BASKET = Signer(salt="offers.basket")
-
-
-def sign_for_basket(blog: "Blog", product: int) -> str:
-    """Return what the form of a product sends to put it on a reader's list."""
-    return _FOR_BASKET.sign(f"{blog.pk}.{product}")
-
-
-def product_for_basket(blog: "Blog", signed: str) -> int | None:
-    """Return the row of the product that a form of this blog names. None for any other text."""
-    try:
-        number, product = _FOR_BASKET.unsign(signed).split(".")
-        return int(product) if number == str(blog.pk) else None
-    except (BadSignature, ValueError):
-        return None
 
 
 class Shelf:
@@ -264,7 +200,7 @@ class Shelf:
         """
         if self._post is None or not self._document.counts_links:
             return tagged(product.link, self._document.partners, region_of(product.shop))
-        token = _LEAVING.sign(f"{self._blog.pk}.{self._post}.{product.pk}.{block.value}")
+        token = sign_leaving(self._blog, Leaving(post=self._post, product=product.pk, block=block.value))
         return f"/blog/{self._blog.slug}/to/{token}/"
 
     def _for_basket(self, product: "Product", shown: ShownOffer) -> str:
@@ -295,7 +231,7 @@ class Shelf:
         if product.rating is not None:
             view = replace(
                 view,
-                rating=format_decimal(product.rating, format="0.#", locale=_locale()),
+                rating=format_decimal(product.rating, format="0.#", locale=locale_in_force()),
                 rating_value=product.rating,
                 rating_share=round(product.rating / _BEST * 100),
                 ratings=product.rating_count or 0,
@@ -304,10 +240,10 @@ class Shelf:
             return view
         return replace(
             view,
-            price=_money(shown.price, shown.currency),
-            list_price=_money(shown.list_price, shown.currency) if shown.list_price is not None else "",
-            less=format_percent(-shown.saves / 100, locale=_locale()) if shown.saves else "",
-            at=_moment(shown.read_at, self._now),
+            price=said_money(shown.price, shown.currency),
+            list_price=said_money(shown.list_price, shown.currency) if shown.list_price is not None else "",
+            less=format_percent(-shown.saves / 100, locale=locale_in_force()) if shown.saves else "",
+            at=said_moment(shown.read_at, self._now),
             amount=f"{shown.price:f}".rstrip("0").rstrip("."),
             currency=shown.currency,
             until=shown.ends.isoformat(),
@@ -354,7 +290,7 @@ class Shelf:
         self._products |= products
         return list(products)
 
-    def _history(self, key: str) -> "History | None":
+    def _history(self, key: str) -> History | None:
         if self._past is None:
             self._past = past_with_key(self._products.values())
         return history_of(self._past.get(key, []))
@@ -385,49 +321,3 @@ def _compared(offers: Sequence[OfferView]) -> list[RowOfFacts]:
     )
     rows = [RowOfFacts(name=name, values=values, differs=len(set(values)) > 1) for name, values in columns]
     return [row for row in rows if set(row.values) != {"–"}]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PastPrice:
-    """A price of the past, from a day on."""
-
-    day: str
-    price: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class History:
-    """The prices of a product, as a line in a box of 240 by 48 and as a table."""
-
-    points: str
-    prices: Sequence[PastPrice]
-
-
-_WIDTH, _HEIGHT, _EDGE = 240, 48, 4
-
-
-def history_of(past: "Sequence[OfferPast]") -> History | None:
-    """Return the history of a price. None for fewer than two prices of one currency."""
-    priced = [(row.at, row.price, row.currency) for row in reversed(past) if row.price is not None]
-    known = [(at, price) for at, price, currency in priced if currency == priced[-1][2]]
-    if len(known) < 2:  # noqa: PLR2004 - a line needs two points
-        return None
-    first, last = known[0][0], known[-1][0]
-    low, high = min(price for _, price in known), max(price for _, price in known)
-    span, room = (last - first).total_seconds() or 1.0, float(high - low) or 1.0
-
-    def point(at: datetime, price: Decimal) -> tuple[float, float]:
-        across = (at - first).total_seconds() / span * (_WIDTH - 2 * _EDGE) + _EDGE
-        return across, _HEIGHT - _EDGE - float(price - low) / room * (_HEIGHT - 2 * _EDGE)
-
-    places = [point(at, price) for at, price in known]
-    # A price holds until the next one, so the line goes across before it goes up or down.
-    steps = [places[0], *(step for (_, y), (x, z) in pairwise(places) for step in ((x, y), (x, z)))]
-    locale = _locale()
-    prices = [
-        PastPrice(
-            day=format_skeleton("yMMMd", timezone.localtime(at), locale=locale), price=_money(price, priced[-1][2])
-        )
-        for at, price in known
-    ]
-    return History(points=" ".join(f"{x:.1f},{y:.1f}" for x, y in steps), prices=prices)

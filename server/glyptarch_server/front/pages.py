@@ -7,12 +7,11 @@ from functools import cached_property
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Literal
 
-from babel import Locale, UnknownLocaleError
 from babel.dates import format_date
 from django.utils import timezone
 from django.utils.formats import number_format
 from django.utils.html import escape
-from django.utils.translation import get_language, gettext
+from django.utils.translation import gettext
 from glyptarch_core.appearance import mark_of
 from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.item import MediaKind, SourceCard
@@ -21,6 +20,7 @@ from glyptarch_core.text import Unit, cut, paragraphs, shows_picture, slugify, w
 from glyptarch_core.text.chapters import Chapter, chapters_in
 
 from glyptarch_server.front.offering import OfferView
+from glyptarch_server.front.saying import locale_in_force
 
 if TYPE_CHECKING:
     from glyptarch_server.posts.for_readers import ListedPost
@@ -236,11 +236,7 @@ class PostView:
 
 def said_date(moment: datetime, form: Literal["long", "full"] = "long") -> str:
     """Return a day in the language and the time zone that are in force, as CLDR writes it."""
-    try:
-        locale = Locale.parse(get_language() or "en-gb", sep="-")
-    except (UnknownLocaleError, ValueError):
-        locale = Locale("en", "GB")
-    return format_date(timezone.localtime(moment).date(), form, locale=locale)
+    return format_date(timezone.localtime(moment).date(), form, locale=locale_in_force())
 
 
 _LONGEST_STUB = 40
