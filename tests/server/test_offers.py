@@ -19,9 +19,11 @@ from glyptarch_server.items.capturing import capture
 from glyptarch_server.offers import actions
 from glyptarch_server.offers.models import LinkCount, OfferPast, Product
 from glyptarch_server.offers.queries import held_prices
+from glyptarch_server.offers.tasks import let_posts_follow
 from glyptarch_server.platforms.models import Connection
 from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import PlatformAsk, Source
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from tests.server.fixtures import NOW, make_blog, make_campaign, make_source, run
 
@@ -288,9 +290,40 @@ class Readings(Offers):
             body='<div data-offer="compare" data-products="shop/G-1 shop/G-2"></div>'
         )
         self.read(good("G-1", availability="Discontinued"), good("G-2", availability="out of stock"), later=HOUR)
+        for job in ProcrastinateJob.objects.filter(task_name="let_posts_follow"):
+            let_posts_follow(**job.args)
+            let_posts_follow(**job.args)
         self.assertEqual(
             list(Post.objects.order_by("title").values_list("state", flat=True)), ["binned", "held", "published"]
         )
+
+    def test_what_is_back_before_the_job_comes_leaves_its_post_alone(self) -> None:
+        self.read(good("G-1"))
+        self.publish(release={"mode": "publish", "sold_out": "take_down"})
+        self.read(good("G-1", availability="out of stock"), later=HOUR)
+        self.read(good("G-1"), later=HOUR)
+        for job in ProcrastinateJob.objects.filter(task_name="let_posts_follow"):
+            let_posts_follow(**job.args)
+        self.assertEqual(Post.objects.get().state, "published")
+
+    def test_a_title_is_no_longer_than_the_rights_of_its_source_allow(self) -> None:
+        Source.objects.update(right="link")
+        words = " ".join(f"word{number}" for number in range(60))
+        item = good("G-1")
+        self.read(replace(item, title=words, summary=f"<p>{words}</p>"), source=Source.objects.get())
+        self.assertLess(len(Product.objects.get().title.split()), 40)
+        self.read(replace(item, title=words, summary=f"<p>{words} more</p>"), source=Source.objects.get(), later=HOUR)
+        self.assertLess(len(Product.objects.get().title.split()), 40)
+
+    def test_old_prices_and_counts_are_thinned(self) -> None:
+        self.read(good("G-1"))
+        self.publish()
+        row = {"blog": self.blog, "post": Post.objects.get(), "product": Product.objects.get(), "block": "price"}
+        for years in (1, 3):
+            LinkCount.objects.create(day=NOW.date() - timedelta(days=365 * years), **row)
+            OfferPast.objects.create(product=row["product"], at=NOW - timedelta(days=365 * years), currency="EUR")
+        actions.thin_offers(now=NOW)
+        self.assertEqual((LinkCount.objects.count(), OfferPast.objects.count()), (1, 2))
 
     def test_by_default_the_page_says_so_and_the_post_stays(self) -> None:
         self.read(good("G-1"))

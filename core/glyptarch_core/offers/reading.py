@@ -88,7 +88,7 @@ def region_of(shop: str) -> str:
 
 def product_key(shop: str, number: str) -> str:
     """Return the key by which posts name a product: without spaces, quotes and markup."""
-    return f"{shop}/{quote(number, safe='')}"
+    return f"{shop}/{quote(number, safe='', errors='replace')}"
 
 
 def read_offer(

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
 from django.db.models import F
-from glyptarch_core.item import Item, MediaKind
+from glyptarch_core.item import Item, MediaKind, Right, Rights, features_of
 from glyptarch_core.offers import (
     Availability,
     Offer,
@@ -23,12 +23,14 @@ from glyptarch_core.offers import (
     states_offer,
 )
 from glyptarch_core.release import Goods
+from glyptarch_core.source_words import TemplateWords
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.queue import defer
 from glyptarch_server.common.versions import lock_version
 from glyptarch_server.offers.models import LinkCount, OfferPast, Product
 from glyptarch_server.offers.queries import by_key, offer_of
@@ -41,6 +43,7 @@ from glyptarch_server.sources.queries import load_states, shop_of
 __all__ = [
     "count_link",
     "decide_price",
+    "let_posts_follow",
     "name_successor",
     "note_items",
     "note_missing",
@@ -48,6 +51,7 @@ __all__ = [
     "put_off",
     "read_soon",
     "save_offers",
+    "thin_offers",
 ]
 
 _OF_OFFER = ("price", "list_price", "currency", "availability", "condition", "rating", "rating_count", "until")
@@ -56,6 +60,7 @@ _MISSING_UNTIL_GONE = 3
 # When to ask again, in limits of the shop: a shop that forgets its goods for an hour must not lose its posts.
 _AGAIN_WHEN_MISSING, _AGAIN_WHEN_GONE = 0.25, 7
 _HELD = ("price", "list_price", "currency")
+_KEPT = timedelta(days=731)
 
 
 def note_items(source: Source, items: Sequence[Item], now: datetime) -> None:
@@ -89,7 +94,7 @@ def _new(source: Source, shop: str, number: str, key: str, item: Item, now: date
         key=key,
         source=source,
         connection=ask.connection if ask else None,
-        title=item.title[:300],
+        title=_title(source, item),
         link=item.link[:4000],
         picture=_picture(item),
         # Before any reading of it, so that the first one is newer.
@@ -97,6 +102,14 @@ def _new(source: Source, shop: str, number: str, key: str, item: Item, now: date
         due_at=now,
         made_at=now,
     )
+
+
+def _title(source: Source | None, item: Item) -> str:
+    """Return the title of a product, no longer than the rights of its source allow."""
+    if source is None or source.right == Right.FULL.value:
+        return item.title[:300]
+    rights = Rights(right=Right(source.right), words=source.right_words)
+    return TemplateWords(rights, item, features_of(item)).title(item.title)[:300]
 
 
 def _picture(item: Item) -> str:
@@ -122,12 +135,12 @@ def note_readings(blog: int, items: dict[str, Item], *, now: datetime) -> None:
         item = items[row.key]
         before = offer_of(row) if row.price is not None else None
         reading = read_offer(item.facts, read_at=now, number=_stated_number(row), before=before)
-        row.title, row.link, row.picture = item.title[:300], item.link[:4000], _picture(item)
+        row.title, row.link, row.picture = _title(row.source, item), item.link[:4000], _picture(item)
         row.missing = 0
         past += _take(row, reading, before, document)
         changed.append(row)
     Product.objects.bulk_update(changed, _CHANGED, batch_size=200)
-    _let_posts_follow([row for row in changed if row.availability != were[row.pk]], now=now)
+    _ask_posts_to_follow([row for row in changed if row.availability != were[row.pk]])
     OfferPast.objects.bulk_create(past, ignore_conflicts=True)
 
 
@@ -138,7 +151,7 @@ def _stated_number(row: Product) -> str:
 
 def _locked(blog: int, keys: Iterable[str]) -> list[Product]:
     rows = Product.objects.filter(AnyOf("key", list(keys)), blog=blog).order_by("pk")
-    return list(rows.select_for_update(no_key=True))
+    return list(rows.select_related("source").select_for_update(of=("self",), no_key=True))
 
 
 def _take(row: Product, reading: OfferReading, before: Offer | None, document: OfferDocument) -> list[OfferPast]:
@@ -208,26 +221,39 @@ def note_missing(blog: int, keys: Sequence[str], *, now: datetime) -> None:
             # It may come back.
             row.availability, row.due_at = Availability.WITHDRAWN.value, now + limit * _AGAIN_WHEN_GONE
     Product.objects.bulk_update(rows, ["missing", "fault", "availability", "due_at"], batch_size=200)
-    _let_posts_follow([row for row in rows if row.missing == _MISSING_UNTIL_GONE], now=now)
+    _ask_posts_to_follow([row for row in rows if row.missing == _MISSING_UNTIL_GONE])
 
 
 _WHY = {
     Availability.WITHDRAWN: "The shop no longer sells it.",
     Availability.OUT_OF_STOCK: "It is sold out at the shop.",
 }
+_TOLD_TOGETHER = 200
 _MOVES = {Goods.HOLD: PostState.HELD, Goods.TAKE_DOWN: PostState.BINNED}
 
 
-def _let_posts_follow(products: Sequence[Product], *, now: datetime) -> None:
-    """Hold or bin the posts about products that cannot be bought any more.
+def _ask_posts_to_follow(products: Sequence[Product]) -> None:
+    """Queue the job of posts about products that cannot be bought any more.
+
+    It is queued with the change. Readings hold rows of products, and posts wait for the turn of their blog.
+    """
+    gone = [row for row in products if Availability(row.availability) in _WHY]
+    for first in range(0, len(gone), _TOLD_TOGETHER):
+        numbers = ",".join(str(row.pk) for row in gone[first : first + _TOLD_TOGETHER])
+        defer("let_posts_follow", blog=gone[0].blog_id, products=numbers)
+
+
+def let_posts_follow(blog: int, products: Sequence[int], *, now: datetime) -> None:
+    """Hold or bin the posts about products that cannot be bought any more, as they are now.
 
     Their campaigns say which.
     """
-    gone = {row.key: Availability(row.availability) for row in products if Availability(row.availability) in _WHY}
+    rows = Product.objects.filter(blog=blog, pk__in=products, availability__in=[state.value for state in _WHY])
+    gone = {row.key: Availability(row.availability) for row in rows}
     if not gone:
         return
     about = Post.objects.filter(
-        blog=products[0].blog_id, state=PostState.PUBLISHED.value, campaign__isnull=False, products__overlap=list(gone)
+        blog=blog, state=PostState.PUBLISHED.value, campaign__isnull=False, products__overlap=list(gone)
     )
     wanted: dict[int, Mapping[Availability, Goods]] = {}
     for post in about.select_related("campaign", "blog").defer("found_by", "body"):
@@ -244,6 +270,12 @@ def _let_posts_follow(products: Sequence[Product], *, now: datetime) -> None:
         to = _MOVES.get(wanted[post.campaign.pk][availability])
         if to is not None:
             move_post(post, to, why=_WHY[availability], now=now)
+
+
+def thin_offers(*, now: datetime) -> None:
+    """Remove what was priced and counted more than two years ago."""
+    OfferPast.objects.filter(at__lt=now - _KEPT).delete()
+    LinkCount.objects.filter(day__lt=(now - _KEPT).date()).delete()
 
 
 def put_off(products: Sequence[Product], *, now: datetime, until: datetime | None = None) -> None:

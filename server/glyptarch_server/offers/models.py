@@ -44,7 +44,7 @@ class Product(models.Model):
     said = models.CharField(max_length=100, blank=True)
     # A price that differs so much that a person must look at it: {"price", "list_price", "currency"}.
     held = models.JSONField(null=True)
-    # When to read it again. None where no post shows it.
+    # When to read it again.
     due_at = models.DateTimeField(null=True)
     # Readings in a row in which the shop did not have it.
     missing = models.PositiveSmallIntegerField(default=0)

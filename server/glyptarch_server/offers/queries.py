@@ -41,6 +41,7 @@ __all__ = [
     "held_prices",
     "keys_by_offer",
     "listed_products",
+    "number_read_with",
     "offer_of",
     "old_prices",
     "past_of",
@@ -66,6 +67,7 @@ SORTS: Mapping[str, Sequence[str | OrderBy]] = {
 }
 _MOST_SHOPS = 200
 _MOST_PAST = 400
+_MOST_OLD = 1000
 _SHOWN = (
     *("key", "blog_id", "shop", "number", "title", "link", "picture", "price", "list_price", "currency"),
     *("availability", "condition", "rating", "rating_count", "read_at", "until", "held", "source__title"),
@@ -215,11 +217,16 @@ def held_prices(blog: Blog) -> QuerySet[Product]:
 
 
 def old_prices(blog: Blog, document: OfferDocument, now: datetime) -> QuerySet[Product]:
-    """Return the products that published posts show and whose price is past its limit."""
+    """Return the products that published posts show and whose price is past its limit.
+
+    They are looked for among the thousand that were read last.
+    """
     key = Func(OuterRef("key"), function="ARRAY", template="%(function)s[%(expressions)s]::varchar(400)[]")
     showing = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, products__contains=key)
     old = Product.objects.filter(_in_state(document, now)[Why.OLD.value], blog=blog, due_at__isnull=False)
-    return old.filter(Exists(showing))
+    # Each is looked up among the posts, so the work is bounded.
+    some = old.order_by("-read_at", "-pk").values("pk")[:_MOST_OLD]
+    return Product.objects.filter(Exists(showing), pk__in=some)
 
 
 def product_shown_by(blog: Blog, post: int, number: int) -> Product | None:
@@ -354,10 +361,18 @@ def all_seen(connection: Connection, now: datetime) -> dict[str, int]:
 
     Published posts that show it count, and links followed lately.
     """
-    of_connection = Product.objects.filter(connection=connection, due_at__isnull=False)
-    seen = seen_of(connection.blog, list(of_connection.values_list("key", flat=True)))
-    followed = LinkCount.objects.filter(product__in=of_connection, day__gte=(now - _CLICKS_OF).date())
+    of_connection = Product.objects.filter(connection=connection)
+    keys = set(of_connection.values_list("key", flat=True))
+    shown = Post.objects.filter(blog=connection.blog_id, state=PostState.PUBLISHED.value, products__len__gt=0)
+    named = shown.annotate(key=Func("products", function="unnest")).values("key").annotate(number=Count("pk"))
+    seen = {row["key"]: row["number"] for row in named.order_by() if row["key"] in keys}
+    followed = LinkCount.objects.filter(product__connection=connection, day__gte=(now - _CLICKS_OF).date())
     for key, clicks in followed.values_list("product__key").annotate(clicks=Sum("count")):
         if key in seen:
             seen[key] += clicks
     return seen
+
+
+def number_read_with(connection: Connection) -> int:
+    """Return the number of products that are read with a connection."""
+    return Product.objects.filter(connection=connection, due_at__isnull=False).count()

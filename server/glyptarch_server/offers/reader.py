@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
+from django.core.cache import cache
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import Item
 from glyptarch_core.offers import ToRead, chosen_to_read, keeps_fresh, number_of, offers_of
@@ -19,7 +20,7 @@ from glyptarch_core.platforms.model import PlatformPage
 from glyptarch_server import wiring
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.offers.actions import note_missing, note_readings, put_off
-from glyptarch_server.offers.queries import all_seen, claim_due, offer_of, seen_of
+from glyptarch_server.offers.queries import all_seen, claim_due, number_read_with, seen_of
 from glyptarch_server.pages.fetching import fetch_pages
 from glyptarch_server.pages.queries import document_of
 from glyptarch_server.platforms.actions import note_answer, take_request
@@ -39,6 +40,9 @@ _log = logging.getLogger("glyptarch.offers")
 _WHO = "offers"
 """The name under which refreshing uses the quota of a connection, beside its sources."""
 _AGAIN_AFTER_A_FAULT = timedelta(minutes=15)
+_KEPT_SECONDS = 600
+_PAGES_AT_ONCE = 20
+"""Pages of shops read in one round: each may take seconds, and a claim holds for five minutes."""
 _GONE = frozenset({FetchCode.NOT_FOUND, FetchCode.GONE})
 
 
@@ -64,7 +68,8 @@ def read_due(fetcher: FetchPortal, *, now: datetime) -> int:
             if number is not None and connection is not None and _together(connection):
                 read += _read_of_shop(shop, connection, of_shop, seen, fetcher, now=now)
             else:
-                read += sum(_read_page(product, fetcher, now=now) for product in of_shop)
+                read += sum(_read_page(product, fetcher, now=now) for product in of_shop[:_PAGES_AT_ONCE])
+                put_off(of_shop[_PAGES_AT_ONCE:], now=now, until=now)
     return read
 
 
@@ -82,24 +87,28 @@ def _within_quota(
     rules = offers_of(products[0].blog.offers).of_shop(products[0].shop).rules
     if limit:
         room = keeps_fresh(limit // (shared + 1), together=_together(connection), limit=rules.limit)
-        of_all = all_seen(connection, wiring.clock()())
-        if len(of_all) > room:
-            # The same ones every time: the least that is still read is seen as much as the last in room.
-            kept = chosen_to_read(
-                [
-                    ToRead(key=key, ends=offer_of(product).read_at, seen=of_all.get(key, 0))
-                    for key, product in by_key.items()
-                ]
-                + [
-                    ToRead(key=key, ends=products[0].read_at, seen=number)
-                    for key, number in of_all.items()
-                    if key not in by_key
-                ],
-                room=room,
-            )
-            return [by_key[one.key] for one in kept if one.key in by_key]
+        if number_read_with(connection) > room:
+            kept = _kept_fresh(connection, room)
+            by_key = {key: product for key, product in by_key.items() if key in kept}
     due = [ToRead(key=key, ends=product.read_at, seen=seen[key]) for key, product in by_key.items()]
     return [by_key[one.key] for one in chosen_to_read(due, room=len(due))]
+
+
+def _kept_fresh(connection: "Connection", room: int) -> frozenset[str]:
+    """Return the keys of the products that a quota keeps fresh.
+
+    They are the same ones for long, so that some are fresh every day. Finding them reads all posts of the blog, so each
+    worker does it every ten minutes at most.
+    """
+
+    def find() -> frozenset[str]:
+        now = wiring.clock()()
+        seen = all_seen(connection, now)
+        ranked = [ToRead(key=key, ends=now, seen=number) for key, number in seen.items()]
+        return frozenset(product.key for product in chosen_to_read(ranked, room=room))
+
+    kept: frozenset[str] | None = cache.get_or_set(f"offers-kept-{connection.pk}-{room}", find, _KEPT_SECONDS)
+    return kept or frozenset()
 
 
 def _read_of_shop(
@@ -166,7 +175,8 @@ def _read_page(product: "Product", fetcher: FetchPortal, *, now: datetime) -> bo
     if isinstance(answer, FetchError):
         if answer.code in _GONE:
             note_missing(product.blog_id, [product.key], now=wiring.clock()())
-        put_off([product], now=now, until=now + _AGAIN_AFTER_A_FAULT)
+        else:
+            put_off([product], now=now, until=now + _AGAIN_AFTER_A_FAULT)
         return False
     item = _item_on(product, RawPage(body=answer.body, url=answer.url, content_type=answer.content_type), now=now)
     if item is None:

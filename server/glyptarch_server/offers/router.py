@@ -182,11 +182,12 @@ def list_offer_clicks(
     """Return how often the links of offers were followed."""
     owned = blog_for(request.user, blog)
     since = _first_day(owned, days)
-    by_day = queries.clicks_of(owned, since, queries.ClicksBy.DAY, most=days)
+    by_day = {key: clicks for key, _, clicks in queries.clicks_of(owned, since, queries.ClicksBy.DAY, most=days)}
+    each_day = [since + timedelta(days=place) for place in range(days)]
     return ClicksOut(
-        total=sum(clicks for _, _, clicks in by_day),
+        total=sum(by_day.values()),
         counts_links=offers_of(owned.offers).counts_links,
-        days=_clicks(by_day),
+        days=[ClickOut(key=str(day), name=str(day), clicks=by_day.get(day, 0)) for day in each_day],
         rows=_clicks(queries.clicks_of(owned, since, by, most=_CLICK_ROWS)),
     )
 

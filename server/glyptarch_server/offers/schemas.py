@@ -116,7 +116,7 @@ class ClickOut(Out):
 
 
 class ClicksOut(Out):
-    """Followed links of some days: by day, and by something else, at most two hundred."""
+    """Followed links of some days: of each day, and by something else, at most two hundred."""
 
     total: int
     counts_links: bool

@@ -5380,7 +5380,7 @@ export interface components {
         ClicksBy: "post" | "product" | "block" | "day";
         /**
          * ClicksOut
-         * @description Followed links of some days: by day, and by something else, at most two hundred.
+         * @description Followed links of some days: of each day, and by something else, at most two hundred.
          */
         ClicksOut: {
             /** Counts Links */

@@ -27,15 +27,6 @@ const SPANS = [
   { value: "365", label: "a year" },
 ] as const;
 
-/** Every day of a span with its clicks, the oldest first. */
-function filledDays(rows: readonly { key: string; clicks: number }[], days: number): number[] {
-  const clicks = new Map(rows.map((row) => [row.key, row.clicks]));
-  return Array.from({ length: days }, (_, place) => {
-    const day = new Date(Date.now() - (days - 1 - place) * 86_400_000);
-    return clicks.get(day.toISOString().slice(0, 10)) ?? 0;
-  });
-}
-
 /** How often readers followed the links of offers: by day, post, product and place on the page. */
 export default function OfferClicks() {
   const { blog = "" } = useParams();
@@ -81,7 +72,7 @@ export default function OfferClicks() {
                 <span className="font-semibold text-base">{plural(total, "link")} followed</span>
                 {days <= 30 && (
                   <Spark
-                    days={filledDays(found.data?.days ?? [], days)}
+                    days={(found.data?.days ?? []).map(({ clicks }) => clicks)}
                     label={`Followed links in ${days} days`}
                   />
                 )}

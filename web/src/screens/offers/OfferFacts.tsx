@@ -24,7 +24,7 @@ export function OfferFacts({ product }: { product: Product }) {
     ],
     ["Shop", product.shop],
     ["Read", moment(product.read_at)],
-    ["Next reading", product.due_at ? moment(product.due_at) : "none: it is no longer sold"],
+    ["Next reading", product.due_at ? moment(product.due_at) : "none"],
     [
       "Last reading",
       product.fault && (

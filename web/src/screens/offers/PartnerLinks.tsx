@@ -2,6 +2,7 @@ import { Plus, Trash2 } from "lucide-react";
 import type { PartnerLink } from "@/api/offers";
 import { Button } from "@/ui/Button";
 import { inputLook } from "@/ui/Field";
+import { Parameters } from "./Parameters";
 
 interface PartnerLinksProps {
   links: readonly PartnerLink[];
@@ -9,11 +10,6 @@ interface PartnerLinksProps {
   untagged: readonly string[];
   faultAt: (path: string) => string | undefined;
   onChange: (links: PartnerLink[]) => void;
-}
-
-/** “tag=meadow” for the parameters of a partner link. */
-function written(parameters: PartnerLink["parameters"]): string {
-  return new URLSearchParams(parameters).toString();
 }
 
 /** The hosts whose links carry the blog's tag: as parameters, or in the path. */
@@ -49,18 +45,10 @@ export function PartnerLinks({ links, untagged, faultAt, onChange }: PartnerLink
                   value={link.region}
                   onChange={(event) => set(place, { region: event.target.value })}
                 />
-                <input
-                  aria-label={`Parameters of partner ${place + 1}`}
-                  className={`${inputLook} !py-0.5`}
-                  placeholder="tag=meadow"
-                  defaultValue={written(link.parameters)}
-                  onBlur={(event) =>
-                    set(place, {
-                      parameters: Object.fromEntries(
-                        [...new URLSearchParams(event.target.value)].filter(([name]) => name),
-                      ),
-                    })
-                  }
+                <Parameters
+                  label={`Parameters of partner ${place + 1}`}
+                  values={link.parameters ?? {}}
+                  onChange={(parameters) => set(place, { parameters })}
                 />
                 <input
                   aria-label={`Path of partner ${place + 1}`}

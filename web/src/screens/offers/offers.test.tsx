@@ -144,6 +144,22 @@ describe("shops and partner links", () => {
     ]);
   });
 
+  it("save a tag that is still being typed, and keep each row's own when one is removed", async () => {
+    const second = { host: "second.example", region: "", parameters: { id: "2" }, path: "" };
+    const both = {
+      ...RULES,
+      document: { ...RULES.document, partners: [...RULES.document.partners, second] },
+    };
+    const { user, calls } = rules({ "GET /api/blogs/{blog}/offer-rules": both, [SAVE]: RULES });
+    await user.type(await screen.findByLabelText("Parameters of partner 2"), "&x=3");
+    await user.click(screen.getByRole("button", { name: "Remove partner 1" }));
+    expect((screen.getByLabelText("Parameters of partner 1") as HTMLInputElement).value).toBe("id=2&x=3");
+    await user.type(screen.getByLabelText("Parameters of partner 1"), "4");
+    await user.keyboard("{Control>}s{/Control}");
+    const { body } = last(calls, SAVE) as { body: { document: Rules["document"] } };
+    expect(body.document.partners).toEqual([{ ...second, parameters: { id: "2", x: "34" } }]);
+  });
+
   it("have rules for each shop with products", async () => {
     const { user, calls } = rules({ [SAVE]: RULES });
     const hours = await screen.findByLabelText("Hours for glass");
