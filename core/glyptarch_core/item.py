@@ -19,6 +19,7 @@ __all__ = [
     "Media",
     "MediaKind",
     "MediaOrigin",
+    "Review",
     "Right",
     "Rights",
     "SourceCard",
@@ -68,6 +69,15 @@ class Credit:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Review:
+    """An excerpt of a review of a product. ``stars`` are of five, None for none."""
+
+    text: str
+    by: str = ""
+    stars: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
     """One entry of a source.
 
@@ -75,7 +85,8 @@ class Item:
     zone. ``facts`` holds other stated values: ``rating``, ``views``, ``length`` (seconds), ``price``, ``licence``, and
     the source's own fields under their names. ``raw`` is the payload of the entry. ``page`` is the result of fetching
     the linked page for its full text: ``taken``, ``shorter``, ``not_found``, ``unread``, or the kind of page found
-    instead of an article.
+    instead of an article. ``features`` and ``reviews`` are those of a product; they are kept with it
+    (``offers/details.py``), not with the item.
     """
 
     source: str
@@ -94,6 +105,8 @@ class Item:
     facts: Mapping[str, str | float] = field(default_factory=dict, hash=False)
     raw: Mapping[str, Any] = field(default_factory=dict, compare=False, hash=False)
     page: str = ""
+    features: tuple[str, ...] = field(default=(), compare=False)
+    reviews: tuple[Review, ...] = field(default=(), compare=False)
 
     def __post_init__(self) -> None:
         if not self.identity:

@@ -65,6 +65,7 @@ _PRICE = re.compile(r"\d+\.\d\d")
 _SALES = (0.12, 0.12, 0.06)
 _SALE_TURNS, _STOCK_TURNS = 9, 7
 _SOLD_FOR = timedelta(days=20)
+_REPLACED_AFTER = timedelta(weeks=2)
 
 
 def _price_of(story: Story, now: datetime) -> tuple[float, float | None]:
@@ -85,6 +86,19 @@ def is_sold(story: Story, now: datetime) -> bool:
     return story.number % 19 != 0 or now - story.at < _SOLD_FOR
 
 
+_SAID = (
+    "Does what it says, and the case closes with gloves on.",
+    "Good glass. The strap is too short for a winter coat.",
+    "It came with a scratch on the barrel; the shop exchanged it within a week.",
+    "Fine for a first winter. I would take the larger one today.",
+)
+
+
+def _photos(story: Story) -> list[str]:
+    """Return the pictures of a story's product: two more of those that have one."""
+    return [story.picture, *(f"silhouette-{story.number % 7 + more}.jpg" for more in (1, 2))] if story.picture else []
+
+
 def product(story: Story, now: datetime) -> dict[str, Any]:
     """Return the shop's record of a story at a time: its clock changes prices and stock."""
     price, before = _price_of(story, now)
@@ -94,12 +108,12 @@ def product(story: Story, now: datetime) -> dict[str, Any]:
         "title": story.title,
         "description": story.paragraphs[0],
         "features": ["Ground and polished by hand", f"{30 + story.number % 5 * 10} mm"],
-        "photos": [{"url": f"/pictures/{story.picture}"}] if story.picture else [],
+        "photos": [{"url": f"/pictures/{name}"} for name in _photos(story)],
         "category": story.categories[0] if story.categories else "",
         "stars": round(3 + story.number % 20 / 10, 1),
         "reviews": [
-            {"who": PEOPLE[(story.number + place) % len(PEOPLE)], "stars": 5 - place, "text": "It does what it says."}
-            for place in range(3)
+            {"who": PEOPLE[(story.number + place) % len(PEOPLE)], "stars": 5 - place, "text": text}
+            for place, text in enumerate(_SAID[story.number % 2 :][:3])
         ],
         "ratings": 3 + story.number * 11 % 80,
         "condition": "used" if story.number % 8 == 0 else "new",
@@ -107,6 +121,9 @@ def product(story: Story, now: datetime) -> dict[str, Any]:
         "stock": "in" if story.title.startswith("In stock") or stock > 1 else ("out", "soon")[stock],
         "listed": stamp(story.at),
         "link": f"/glasswright/notes/{story.number}",
+        "replaced_by": f"G-{1001 + story.number}"
+        if story.number % 19 == 0 and now - story.at > _REPLACED_AFTER
+        else None,
     }
 
 

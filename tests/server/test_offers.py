@@ -10,13 +10,16 @@ from unittest.mock import patch
 
 from django.test import Client, TestCase
 from glyptarch_core.item import Item as CoreItem
+from glyptarch_core.item import Media, MediaKind, MediaOrigin, Review
 from glyptarch_core.offers import OfferDocument, OfferFault, ShopSettings
 from glyptarch_server import wiring
 from glyptarch_server.blogs.actions import change_appearance
-from glyptarch_server.common.page_cache import ENDS_HEADER
+from glyptarch_server.common.page_cache import ENDS_HEADER, GOODS_HEADER
+from glyptarch_server.blogs.models import Category
+from glyptarch_server.common.problems import Invalid
 from glyptarch_server.front.tokens import sign_for_basket
 from glyptarch_server.items.capturing import capture
-from glyptarch_server.offers import actions
+from glyptarch_server.offers import actions, successors
 from glyptarch_server.offers.models import LinkCount, OfferPast, Product
 from glyptarch_server.offers.queries import held_prices
 from glyptarch_server.offers.tasks import let_posts_follow
@@ -162,9 +165,27 @@ class Shown(Offers):
     def test_a_successor_takes_the_place(self) -> None:
         self.read(good("G-2", price=120.0))
         first, second = Product.objects.order_by("number")
-        actions.name_successor(self.blog, first, second.key)
+        successors.name_successor(self.blog, first, second.key)
         self.assertIn("€120.00", self.page())
         self.assertNotIn("€89", self.page())
+
+    def test_a_successor_that_is_replaced_itself_leads_on(self) -> None:
+        self.read(good("G-2", price=120.0), good("G-3", price=130.0))
+        first, second, third = Product.objects.order_by("number")
+        successors.name_successor(self.blog, first, second.key)
+        successors.name_successor(self.blog, second, third.key)
+        self.assertIn("€130.00", self.page())
+        with self.assertRaises(Invalid):
+            successors.name_successor(self.blog, third, first.key)
+
+    def test_a_page_names_its_products_and_what_any_can_enter(self) -> None:
+        row = Product.objects.get()
+        self.assertEqual(self.client.get("/blog/meadow/eyepiece-g-1/")[GOODS_HEADER], str(row.pk))
+        self.assertEqual(self.client.get("/blog/meadow/goods/")[GOODS_HEADER], "*")
+        self.assertFalse(self.client.get("/blog/meadow/archive/").has_header(GOODS_HEADER))
+        for body in ('<div data-offer="best"></div>', '<div data-offer="price" data-products="shop/UNKNOWN"></div>'):
+            Post.objects.update(body=body)
+            self.assertEqual(self.client.get("/blog/meadow/eyepiece-g-1/")[GOODS_HEADER], "*")
 
     def test_places_of_sources_are_taken_out(self) -> None:
         body = '<div data-offer="price" data-products="shop/G-1">Now for 5 € only</div>'
@@ -187,6 +208,104 @@ class Shown(Offers):
         )
         with self.assertNumQueries(12):
             self.page()
+
+
+class Details(Offers):
+    """Features, pictures and reviews of the shop."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        pictures = [
+            Media(url=f"http://shop.example/{name}.jpg", kind=MediaKind.PICTURE, origin=MediaOrigin.FEED)
+            for name in "ab"
+        ]
+        item = replace(
+            good("G-1"),
+            features=("Ground by hand", "40 mm"),
+            reviews=(Review(text="Closes <b>with</b> gloves on.", by="Ada", stars=4.5), Review(text="Fine.", stars=9)),
+            media=tuple(pictures),
+        )
+        self.read(item)
+        self.publish("{% offer features %}{% offer gallery %}{% offer reviews %}")
+
+    def test_they_are_shown_with_their_source(self) -> None:
+        page = self.page()
+        self.assertIn("<li>Ground by hand</li><li>40 mm</li>", page)
+        self.assertEqual(re.findall(r'<li><img src="http://shop.example/(\w).jpg"', page), ["a", "b"])
+        self.assertIn("Closes &lt;b&gt;with&lt;/b&gt; gloves on.", page)
+        self.assertIn("4.5 of 5", page)
+        self.assertIn("<bdi>Ada</bdi>, <a", page)
+
+    def test_linked_data_has_the_reviews_that_the_page_shows(self) -> None:
+        self.assertIn('"reviewBody": "Fine."', self.page())
+        self.assertIn('"ratingValue": 4.5', self.page())
+        self.assertNotIn('"ratingValue": 9', self.page())
+        Post.objects.update(body='<div data-offer="price" data-products="shop/G-1"></div>')
+        self.assertNotIn("reviewBody", self.page())
+
+    def test_only_where_the_source_may_be_shown_in_full(self) -> None:
+        for right in ("excerpt", "link"):
+            Source.objects.update(right=right)
+            page = self.page()
+            for text in ("Ground by hand", "gloves on", "shop.example/b.jpg"):
+                self.assertNotIn(text, page)
+
+    def test_a_post_that_shows_copies_only_shows_no_picture_of_the_shop_itself(self) -> None:
+        Post.objects.update(copies_pictures=True)
+        self.assertNotIn("shop.example/b.jpg", self.page())
+
+
+class AllGoods(Offers):
+    """The page with all goods of a blog."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.read(
+            good("G-1", price=50.0, list_price="60"),
+            good("G-2", price=90.0, list_price="180", availability="out of stock"),
+            good("G-3", price=70.0),
+        )
+        self.publish()
+
+    def goods(self, query: str = "") -> list[str]:
+        return re.findall(r'class="still-title" dir="auto">Eyepiece (\S+)</span>', self.page(f"goods/{query}"))
+
+    def test_in_the_order_asked_for(self) -> None:
+        self.assertEqual(sorted(self.goods()), ["G-1", "G-2", "G-3"])
+        self.assertEqual(self.goods("?order=cheapest"), ["G-1", "G-3", "G-2"])
+        self.assertEqual(self.goods("?order=reduced"), ["G-2", "G-1"])
+        self.now += 25 * HOUR
+        self.assertEqual((self.goods("?order=cheapest"), len(self.goods())), ([], 3))
+
+    def test_narrowed_to_a_section_and_to_what_is_in_stock(self) -> None:
+        section = Category.objects.create(blog=self.blog, name="Glass", slug="glass")
+        Post.objects.get(title="Eyepiece G-3").categories.add(section)
+        self.assertEqual(self.goods("?section=glass"), ["G-3"])
+        self.assertEqual(self.goods("?section=glass&order=cheapest"), ["G-3"])
+        self.assertEqual(self.goods("?stock=in&order=cheapest"), ["G-1", "G-3"])
+        self.assertEqual(sorted(self.goods("?stock=in")), ["G-1", "G-3"])
+
+    def test_what_is_not_known_counts_as_not_asked_for(self) -> None:
+        for query in ("?order=x", "?section=nowhere", "?page=-1", "?order=%00&section=%00&stock=%00&page=%00"):
+            self.assertEqual(len(self.goods(query)), 3, query)
+
+    def test_only_posts_that_readers_may_see_and_each_product_once(self) -> None:
+        Post.objects.filter(title="Eyepiece G-3").update(visibility="private")
+        Post.objects.filter(title="Eyepiece G-2").update(state="held")
+        self.assertEqual((self.goods(), self.goods("?order=cheapest")), (["G-1"], ["G-1"]))
+
+    def test_pages_lead_on_and_end(self) -> None:
+        with patch("glyptarch_server.front.goods._ON_A_PAGE", 2):
+            self.assertEqual(self.goods("?order=cheapest"), ["G-1", "G-3"])
+            self.assertIn('rel="next" href="?order=cheapest&amp;page=2"', self.page("goods/?order=cheapest"))
+            self.assertEqual(self.goods("?order=cheapest&page=2"), ["G-2"])
+            self.assertEqual(self.client.get("/blog/meadow/goods/?order=cheapest&page=3").status_code, 404)
+
+    def test_a_table_of_the_front_leads_there(self) -> None:
+        part = {"id": "goods", "kind": "table", "order": "reduced", "count": 3}
+        self.blog.refresh_from_db()
+        change_appearance(self.blog, {"parts": [part, {"id": "newest", "kind": "newest"}]})
+        self.assertIn('href="/blog/meadow/goods/?order=reduced"', self.page(""))
 
 
 class OnTheFront(Offers):
@@ -296,6 +415,29 @@ class Readings(Offers):
         self.assertEqual(
             list(Post.objects.order_by("title").values_list("state", flat=True)), ["binned", "held", "published"]
         )
+
+    def test_a_campaign_may_keep_posts_as_they_are(self) -> None:
+        self.read(good("G-1"))
+        self.publish(release={"mode": "publish", "sold_out": "keep"})
+        self.read(good("G-1", availability="out of stock"), later=HOUR)
+        self.assertIn("Out of stock", self.page())
+        for job in ProcrastinateJob.objects.filter(task_name="let_posts_follow"):
+            let_posts_follow(**job.args)
+        for path in ("eyepiece-g-1/", ""):
+            self.assertNotIn("Out of stock", self.page(path))
+            self.assertNotIn("schema.org/OutOfStock", self.page(path))
+
+    def test_a_shop_that_states_a_new_number_is_followed_once(self) -> None:
+        self.read(good("G-1"), good("G-9", price=95.0))
+        self.publish()
+        self.read(good("G-1", replaced_by="G-9"), later=HOUR)
+        self.assertIn("€95.00", self.page())
+        # A person decides otherwise, and the shop repeats itself.
+        successors.name_successor(self.blog, Product.objects.get(number="G-1"), "")
+        self.read(good("G-1", replaced_by="G-9"), later=HOUR)
+        self.assertIn("€89.00", self.page())
+        self.read(good("G-1", replaced_by="G-1"), good("G-9", replaced_by="UNKNOWN"), later=HOUR)
+        self.assertEqual(Product.objects.filter(successor__isnull=False).count(), 0)
 
     def test_what_is_back_before_the_job_comes_leaves_its_post_alone(self) -> None:
         self.read(good("G-1"))

@@ -4,11 +4,13 @@ from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
 
+from django.db.models import QuerySet
 from django.test import TransactionTestCase
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.offers import Availability, OfferFault
 from glyptarch_server import wiring
 from glyptarch_server.items.capturing import capture
+from glyptarch_server.offers.actions import note_readings
 from glyptarch_server.offers.models import Product
 from glyptarch_server.offers.queries import claim_due
 from glyptarch_server.offers.reader import read_due
@@ -50,20 +52,38 @@ class OfAShop(Platforms):
         return read_due(wiring.fetcher(), now=self.now)
 
     def faults(self) -> set[str]:
-        return set(Product.objects.filter(missing=0).values_list("fault", flat=True))
+        return set(self.shown().filter(missing=0).values_list("fault", flat=True))
+
+    def shown(self) -> QuerySet[Product]:
+        """Return the products that pages show: nothing has taken their place."""
+        return Product.objects.filter(successor=None)
 
     def requests(self) -> int:
         usage = Usage.objects.filter(who="offers").first()
         return usage.used if usage else 0
 
     def test_twenty_products_cost_one_request(self) -> None:
-        number = Product.objects.count()
+        number = self.shown().count()
         self.assertEqual(self.read_at(7), number)
         self.assertEqual(self.requests(), -(-number // 20))
         # The shop keeps no more than its forty newest.
         missing = Product.objects.filter(missing=1).count()
         self.assertLess(missing, 5)
         self.assertEqual(Product.objects.filter(read_at=self.now).count(), number - missing)
+
+    def test_a_product_stated_by_number_is_asked_for_and_takes_the_place(self) -> None:
+        old = Product.objects.order_by("number").first()
+        assert old is not None
+        facts = {"price": 9.0, "currency": "EUR", "sku": old.number, "replaced_by": "G-1000000"}
+        item = CoreItem(source=self.source.key, identity=old.number, link=old.link, title=old.title, facts=facts)
+        note_readings(self.blog.pk, {old.key: item}, now=NOW + HOUR)
+        old.refresh_from_db()
+        assert old.successor is not None
+        self.assertEqual((old.successor.number, old.successor.title), ("G-1000000", old.title))
+        # It is read in place of the old one, which no page shows any more.
+        self.read_at(7)
+        old.refresh_from_db()
+        self.assertEqual((old.read_at, old.successor.missing), (NOW + HOUR, 1))
 
     def test_what_no_published_post_shows_is_not_asked_for(self) -> None:
         Post.objects.update(state="held")
@@ -115,7 +135,7 @@ class OfAShop(Platforms):
         self.world.platform_faults["shop"] = "down"
         self.assertEqual(self.read_at(1), 0)
         self.assertEqual(list(Product.objects.order_by("pk").values_list("price", "read_at")), before)
-        self.assertEqual(set(Product.objects.values_list("due_at", flat=True)), {self.now + timedelta(minutes=15)})
+        self.assertEqual(set(self.shown().values_list("due_at", flat=True)), {self.now + timedelta(minutes=15)})
 
     def test_a_quota_that_is_too_small_keeps_those_fresh_that_are_seen_most(self) -> None:
         # Half for the source, so one request a day for offers: seventeen products.

@@ -16,7 +16,7 @@ from glyptarch_server.comments.actions import leave_comment, move_comment
 from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.comments.models import Comment
 from glyptarch_server.common.blog_changes import CHANNEL, BlogChanges, connection_parameters
-from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, PageCache
+from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, GOODS_HEADER, PageCache
 from glyptarch_server.items.models import Item
 from glyptarch_server.media.models import Picture, PictureCopy, Recording
 from glyptarch_server.media.queries import url_hash
@@ -133,6 +133,41 @@ class KeptPages(IsolatedAsyncioTestCase):
         self.assertEqual(await self.number(), 1)
         self.changes.hear(f"{BLOG} changed")
         self.assertEqual(await self.number(), 2)
+
+    async def test_a_change_of_a_product_ends_the_pages_that_name_it(self) -> None:
+        for goods, number in (("4 5", "5"), ("*", "6")):
+            self.site.headers[GOODS_HEADER] = goods
+            before = await self.number(path=f"/blog/meadow/{number}/")
+            self.changes.hear(f"{BLOG} goods 7" if goods != "*" else "8 goods 5")
+            self.assertEqual(await self.number(path=f"/blog/meadow/{number}/"), before)
+            self.changes.hear(f"{BLOG} goods {number}")
+            self.assertEqual(await self.number(path=f"/blog/meadow/{number}/"), before + 1)
+
+    async def test_a_page_without_products_outlives_their_changes(self) -> None:
+        await self.number()
+        self.changes.hear(f"{BLOG} goods 7")
+        self.assertEqual(await self.number(), 1)
+
+    async def test_a_page_that_a_price_overtook_is_not_kept(self) -> None:
+        for place, (goods, changed, kept) in enumerate((("4 5", 5, False), ("4 5", 7, True), ("*", 7, False))):
+            self.site.headers[GOODS_HEADER] = goods
+            self.site.gate.clear()
+            asked = asyncio.create_task(self.number(path=f"/blog/meadow/{place}/"))
+            await asyncio.sleep(0.01)
+            self.changes.hear(f"{BLOG} goods {changed}")
+            self.site.gate.set()
+            first = await asked
+            self.assertEqual(await self.number(path=f"/blog/meadow/{place}/") == first, kept, (goods, changed))
+
+    async def test_forgotten_changes_of_products_count_as_changes(self) -> None:
+        self.site.headers[GOODS_HEADER] = "4"
+        self.site.gate.clear()
+        asked = asyncio.create_task(self.number())
+        await asyncio.sleep(0.01)
+        for product in range(4, 10_010):
+            self.changes.hear(f"{BLOG} goods {product}")
+        self.site.gate.set()
+        self.assertEqual([await asked, await self.number()], [1, 2])
 
     async def test_a_page_that_was_overtaken_by_a_change_is_not_kept(self) -> None:
         self.site.gate.clear()
@@ -311,7 +346,7 @@ class Numbers(IsolatedAsyncioTestCase):
     async def test_a_connection_that_breaks_is_made_again_and_all_is_forgotten(self) -> None:
         changes, tries = BlogChanges(), 0
         told = asyncio.Event()
-        changes.call(lambda _blog, _kind: told.set())
+        changes.call(lambda _change: told.set())
 
         def nowhere() -> dict[str, Any]:
             nonlocal tries
@@ -369,11 +404,21 @@ class EveryChange(TransactionTestCase):
             )
             for name in "ab"
         )
-        place = '<p>A ring.</p><div data-offer="price" data-products="club/a"></div>'
+        Product.objects.update(source=source)
+        places = [f'<div data-offer="{block}" data-products="club/a"></div>' for block in ("price", "features")]
+        place = f"<p>A ring.</p>{''.join(places)}"
         Post.objects.filter(pk=self.other.pk).update(body=place)
         leave_comment(self.post, name="Ida", text="We saw it.", now=NOW)
         self.paths = ["", "?page=1", "section/sky/", "tag/night/", "feed.xml", "atom.xml", "feed.json"]
-        self.paths += ["archive/", f"archive/{NOW:%Y/%-m}/", "sources/", "tags/", "sitemap.xml", "sitemap-1.xml"]
+        self.paths += [
+            "archive/",
+            f"archive/{NOW:%Y/%-m}/",
+            "sources/",
+            "tags/",
+            "goods/",
+            "sitemap.xml",
+            "sitemap-1.xml",
+        ]
         self.paths += [f"{post.slug}/" for post in (self.post, self.other)]
 
     def changes(self) -> dict[str, Callable[[], Any]]:
@@ -420,6 +465,12 @@ class EveryChange(TransactionTestCase):
             "a disclosure": lambda: Blog.objects.update(
                 offers={"partners": [{"host": "shop.example"}], "disclosure": "We earn by it."}
             ),
+            "features of goods": lambda: Product.objects.filter(pk=self.good.pk).update(
+                details={"features": ["Light"]}
+            ),
+            "goods sold out": lambda: Product.objects.filter(pk=self.good.pk).update(availability="out_of_stock"),
+            "silence about goods": lambda: Post.objects.filter(pk=self.other.pk).update(quiet_goods=True),
+            "what a source allows": lambda: Source.objects.update(right="excerpt"),
             "a successor": lambda: Product.objects.filter(pk=self.good.pk).update(successor=self.better),
             "no successor": lambda: Product.objects.filter(pk=self.good.pk).update(successor=None),
             "a price held": lambda: Product.objects.filter(pk=self.good.pk).update(held={"price": "90"}),

@@ -1,6 +1,7 @@
 """Offers: prices that are shown only while they are fresh, and partner links."""
 
 from glyptarch_core.offers.basket import MOST_LINES, MOST_PIECES, hand_over, read_lines, with_line, written_lines
+from glyptarch_core.offers.details import ProductDetails, details_of, read_details
 from glyptarch_core.offers.document import OfferDocument, ShopSettings, offers_of
 from glyptarch_core.offers.offer import Availability, Condition, Offer, OfferFault
 from glyptarch_core.offers.partners import PartnerLink, has_tag, is_partner, tagged, with_partner_links
@@ -39,11 +40,13 @@ __all__ = [
     "OfferRules",
     "PartnerLink",
     "Place",
+    "ProductDetails",
     "ShopSettings",
     "ShownOffer",
     "ToRead",
     "Why",
     "chosen_to_read",
+    "details_of",
     "filled",
     "hand_over",
     "has_places",
@@ -57,6 +60,7 @@ __all__ = [
     "place_markup",
     "places_in",
     "product_key",
+    "read_details",
     "read_lines",
     "read_offer",
     "region_of",

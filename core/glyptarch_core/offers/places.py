@@ -28,7 +28,10 @@ class Block(StrEnum):
 
     PRICE = "price"
     FACTS = "facts"
+    FEATURES = "features"
+    GALLERY = "gallery"
     RATING = "rating"
+    REVIEWS = "reviews"
     HISTORY = "history"
     COMPARE = "compare"
     BEST = "best"

@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 
 from lxml.html import HtmlElement
 
-from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin
+from glyptarch_core.item import Item, Media, MediaKind, MediaOrigin, Review
 from glyptarch_core.languages.dates import day_comes_first
 from glyptarch_core.pages.article import Article, extract
 from glyptarch_core.pages.byline import author_name
@@ -27,7 +27,7 @@ from glyptarch_core.pages.lists import blocks_of, picture_address, title_of_link
 from glyptarch_core.pages.main_text import text_html
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.selector import compile_selector
-from glyptarch_core.pages.structured import stated_by
+from glyptarch_core.pages.structured import goods_stated_by, stated_by
 from glyptarch_core.readers.model import pictures_in, stated, unique_media
 from glyptarch_core.text import absolute, canonical_link, count_words, plain_text, sanitise
 
@@ -203,6 +203,8 @@ class ArticleRead:
     language: str = ""
     next_part: str = ""
     odd: Mapping[str, str] = field(default_factory=dict)
+    features: tuple[str, ...] = ()
+    reviews: tuple[Review, ...] = ()
 
     @property
     def words(self) -> int:
@@ -252,6 +254,7 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
     text = plain_text(fields.get("text", ""))
     date = read_date(fields.get("date", ""), article.language or page.language, now=now)
     following = compile_selector(settings.next_part)(page.root) if settings.next_part else []
+    features, reviews = goods_stated_by(page) if said.get("price") else ((), ())
     return ArticleRead(
         url=page.url,
         kind=kind,
@@ -262,10 +265,22 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
         language=article.language,
         next_part=next((full for link in following if (full := page.resolve(_address(link)))), ""),
         odd=_odd(text, date, now),
+        features=features,
+        reviews=reviews,
     )
 
 
-_OFFER = ("price", "currency", "price_until", "availability", "condition", "sku", "rating", "rating_count")
+_OFFER = (
+    "price",
+    "currency",
+    "price_until",
+    "availability",
+    "condition",
+    "sku",
+    "rating",
+    "rating_count",
+    "replaced_by",
+)
 
 
 def _remove(page: Page, selectors: Sequence[str]) -> None:
@@ -347,6 +362,8 @@ def item_of(
         language=read.language,
         facts=stated(price=price, **own),
         raw={"fields": dict(fields), "ways": dict(read.ways)},
+        features=read.features,
+        reviews=read.reviews,
     )
 
 

@@ -5,10 +5,11 @@ from typing import Any
 
 from lxml.html import HtmlElement
 
+from glyptarch_core.item import Review
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.readers.page import linked_data, metas_of
 
-__all__ = ["stated_by"]
+__all__ = ["goods_stated_by", "stated_by"]
 
 _ARTICLES = frozenset(
     "Article NewsArticle BlogPosting ReportageNewsArticle AnalysisNewsArticle OpinionNewsArticle TechArticle "
@@ -94,10 +95,53 @@ def _from_offer(node: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
         yield "price_until", _text(offer.get("priceValidUntil") or "")
         yield "condition", _text(offer.get("itemCondition") or "").rpartition("/")[2]
         yield "sku", _text(node.get("sku") or offer.get("sku") or "")
+        yield "replaced_by", _number_in(node.get("predecessorOf"))
     rating = node.get("aggregateRating")
     if isinstance(rating, dict):
         yield "rating", _text(rating.get("ratingValue") or "")
         yield "rating_count", _text(rating.get("ratingCount") or rating.get("reviewCount") or "")
+
+
+def _number_in(product: Any) -> str:  # noqa: ANN401
+    """Return the number of the product that takes a product's place (``predecessorOf``)."""
+    return _text(product.get("sku") or product.get("productID") or "") if isinstance(product, dict) else ""
+
+
+def goods_stated_by(page: Page) -> tuple[tuple[str, ...], tuple[Review, ...]]:
+    """Return the features and the reviews of the product that a page states (``schema.org/Product``)."""
+    nodes = (node for data in linked_data(page.root) for node in _nodes(data))
+    product = next((node for node in nodes if "Product" in _types(node)), {})
+    features = [
+        ": ".join(text for text in (_text(row.get("name") or ""), _text(row.get("value") or "")) if text)
+        for row in _rows(product.get("additionalProperty"))
+    ]
+    reviews = [
+        Review(
+            text=_text(row.get("reviewBody") or row.get("description") or ""),
+            by=_text(row.get("author") or ""),
+            stars=_stars(row.get("reviewRating")),
+        )
+        for row in _rows(product.get("review"))
+    ]
+    return tuple(text for text in features if text), tuple(review for review in reviews if review.text)
+
+
+_MOST_ROWS = 50
+
+
+def _rows(value: Any) -> list[dict[str, Any]]:  # noqa: ANN401
+    rows = value if isinstance(value, list) else [value]
+    return [row for row in rows[:_MOST_ROWS] if isinstance(row, dict)]
+
+
+def _stars(rating: Any) -> float | None:  # noqa: ANN401
+    """Return the value of a rating. None where its best is not five."""
+    if not isinstance(rating, dict) or _text(rating.get("bestRating") or "5") not in {"5", "5.0"}:
+        return None
+    try:
+        return float(_text(rating.get("ratingValue") or ""))
+    except ValueError:
+        return None
 
 
 def _price_of(offer: Mapping[str, Any]) -> str:

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 
 from pydantic import Field, StringConstraints
 
-from glyptarch_core.item import Item
+from glyptarch_core.item import Item, Review
 from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
@@ -83,8 +83,9 @@ _AVAILABLE = {"in": "in stock", "out": "out of stock", "soon": "on order"}
 
 def _item(row: Row, base: str, source: str, reviews: int) -> Item:
     link, title, number = resolve(base, row.text("link")), row.plain("title"), row.text("number")
-    features = "".join(f"<li>{escape(text)}</li>" for text in row.texts("features"))
-    quoted = [_review(row_) for row_ in row.rows("reviews") if row_.text("text")][:reviews]
+    features = tuple(row.texts("features"))
+    listed = "".join(f"<li>{escape(text)}</li>" for text in features)
+    told = tuple(_review(review) for review in row.rows("reviews") if review.text("text"))
     media = tuple(medium for photo in row.rows("photos") for medium in photo.picture("", base, alt=title))
     return Item(
         source=source,
@@ -92,7 +93,9 @@ def _item(row: Row, base: str, source: str, reviews: int) -> Item:
         link=link,
         title=title,
         summary=row.markup("description"),
-        body=row.markup("description") + (f"<ul>{features}</ul>" if features else "") + "".join(quoted),
+        body=row.markup("description")
+        + (f"<ul>{listed}</ul>" if listed else "")
+        + "".join(map(_quoted, told[:reviews])),
         categories=(row.text("category"),) if row.text("category") else (),
         published=row.moment("listed"),
         media=media,
@@ -107,16 +110,23 @@ def _item(row: Row, base: str, source: str, reviews: int) -> Item:
             rating_count=row.text("ratings"),
             sku=number,
             gtin=row.text("gtin"),
+            replaced_by=row.text("replaced_by"),
             read_from="the API",
         ),
         raw=row.value if isinstance(row.value, dict) else {},
+        features=features,
+        reviews=told,
     )
 
 
-def _review(row: Row) -> str:
-    who, stars = row.text("who"), row.text("stars")
-    by = ", ".join(part for part in (who, f"{stars} of 5" if stars else "") if part)
-    return f"<blockquote><p>{escape(row.plain('text'))}</p>{f'<p>{escape(by)}</p>' if by else ''}</blockquote>"
+def _review(row: Row) -> Review:
+    return Review(text=row.plain("text"), by=row.text("who"), stars=row.number("stars"))
+
+
+def _quoted(review: Review) -> str:
+    stars = f"{review.stars:g} of 5" if review.stars is not None else ""
+    by = ", ".join(part for part in (review.by, stars) if part)
+    return f"<blockquote><p>{escape(review.text)}</p>{f'<p>{escape(by)}</p>' if by else ''}</blockquote>"
 
 
 PLATFORMS = (Shop(),)

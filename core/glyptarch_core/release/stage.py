@@ -39,9 +39,11 @@ class Corrections(StrEnum):
 class Goods(StrEnum):
     """What becomes of a published post about a product that cannot be bought any more.
 
-    Its page says so; with ``hold`` the post waits for a person, with ``take_down`` it goes into the bin.
+    With ``mark`` its page says so, with ``keep`` it leads to the shop as before; with ``hold`` the post waits for a
+    person, with ``take_down`` it goes into the bin.
     """
 
+    KEEP = "keep"
     MARK = "mark"
     HOLD = "hold"
     TAKE_DOWN = "take_down"

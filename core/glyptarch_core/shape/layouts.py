@@ -64,6 +64,13 @@ LAYOUTS: tuple[Layout, ...] = (
         body="{% offer price %}\n{{ body }}\n{% offer facts %}\n{% offer rating %}\n{% offer history %}",
     ),
     Layout(
+        key="product-review",
+        name="Product in pictures",
+        purpose="For goods: pictures, the price with its button, features and what buyers say.",
+        body="{% offer gallery %}\n{% offer price %}\n<p>{{ excerpt }}</p>\n{% offer features %}\n{% offer rating %}\n"
+        "{% offer reviews %}",
+    ),
+    Layout(
         key="link-note",
         name="Link note",
         purpose="An excerpt and the way to the original.",

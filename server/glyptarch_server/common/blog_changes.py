@@ -7,13 +7,15 @@ made. While the connection is down, nothing may be kept.
 
 import asyncio
 import logging
-from collections.abc import Callable, Mapping
+from collections import OrderedDict
+from collections.abc import Callable, Collection, Mapping
+from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 import psycopg
 from django.db import connection
 
-__all__ = ["CHANGED", "CHANNEL", "GROWN", "BlogChanges", "changes", "connection_parameters"]
+__all__ = ["CHANGED", "CHANNEL", "GOODS", "GROWN", "BlogChanges", "Change", "changes", "connection_parameters"]
 
 CHANNEL = "blog_pages"
 
@@ -25,10 +27,24 @@ _MOST_BLOGS = 10_000
 GROWN = "grown"
 """The kind of change where a post came in that older pages merely lack."""
 CHANGED = "changed"
+GOODS = "goods"
+"""The kind of change where only what is shown of one product differs."""
+
+_MOST_GOODS = 10_000
 
 _log = logging.getLogger("glyptarch.front")
 
-_Listener: TypeAlias = Callable[[int | None, str], None]
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """A change of what a blog shows. ``blog`` is None for all blogs, ``product`` the row of a changed product."""
+
+    blog: int | None
+    kind: str
+    product: int | None = None
+
+
+_Listener: TypeAlias = Callable[[Change], None]
 
 
 def connection_parameters() -> dict[str, Any]:
@@ -50,6 +66,9 @@ class BlogChanges:
         self._number = self._first = 0
         self._changed: dict[int, int] = {}
         self._grown: dict[int, int] = {}
+        # The last changes of products; of those forgotten, the number of the newest.
+        self._goods: OrderedDict[int, int] = OrderedDict()
+        self._goods_forgotten = 0
         self._listeners: list[_Listener] = []
         self._task: asyncio.Task[None] | None = None
 
@@ -61,6 +80,17 @@ class BlogChanges:
     def changed_since(self, blog: int, number: int) -> bool:
         """Whether a page of a blog, begun at this number, may be wrong."""
         return not self._listening or self._changed.get(blog, self._first) > number
+
+    def goods_changed_since(self, products: Collection[int], number: int) -> bool:
+        """Whether one of these products may differ from what was shown at this number."""
+        if not products:
+            return False
+        return self._goods_forgotten > number or any(self._goods.get(one, 0) > number for one in products)
+
+    def any_goods_changed_since(self, number: int) -> bool:
+        """Whether any product of any blog has changed since this number."""
+        newest = next(reversed(self._goods.values()), 0)
+        return max(newest, self._goods_forgotten) > number
 
     def grew_since(self, blog: int, number: int) -> bool:
         """Whether a post has come in since this number."""
@@ -76,10 +106,7 @@ class BlogChanges:
         return max(self._changed.get(blog, self._first), self._grown.get(blog, 0))
 
     def call(self, listener: _Listener) -> None:
-        """Call a function with the blog and the kind of each change.
-
-        The blog is None for all of them.
-        """
+        """Call a function with each change."""
         self._listeners.append(listener)
 
     def listen(self, parameters: Callable[[], Mapping[str, Any]]) -> None:
@@ -91,18 +118,30 @@ class BlogChanges:
             self._task = asyncio.get_running_loop().create_task(self._keep_listening(parameters))
 
     def hear(self, message: str) -> None:
-        """Take in a message: ``12 changed`` or ``12 grown``."""
-        number, _, kind = message.partition(" ")
+        """Take in a message: ``12 changed``, ``12 grown``, or ``12 goods 345`` with the row of a product."""
+        number, _, rest = message.partition(" ")
+        kind, _, product = rest.partition(" ")
         if not number.isdigit():
             return
         blog = int(number)
         self._number += 1
+        if kind == GOODS and product.isdigit():
+            self._hear_of_goods(blog, int(product))
+            return
         (self._grown if kind == GROWN else self._changed)[blog] = self._number
         if len(self._changed) + len(self._grown) > _MOST_BLOGS:
             self.begin_anew()
             return
         for listener in self._listeners:
-            listener(blog, GROWN if kind == GROWN else CHANGED)
+            listener(Change(blog, GROWN if kind == GROWN else CHANGED))
+
+    def _hear_of_goods(self, blog: int, product: int) -> None:
+        self._goods[product] = self._number
+        self._goods.move_to_end(product)
+        if len(self._goods) > _MOST_GOODS:
+            _, self._goods_forgotten = self._goods.popitem(last=False)
+        for listener in self._listeners:
+            listener(Change(blog, GOODS, product))
 
     def begin_anew(self, *, listening: bool = True) -> None:
         """Forget all numbers.
@@ -114,8 +153,10 @@ class BlogChanges:
         self._first = self._number
         self._changed.clear()
         self._grown.clear()
+        self._goods.clear()
+        self._goods_forgotten = self._number
         for listener in self._listeners:
-            listener(None, CHANGED)
+            listener(Change(None, CHANGED))
 
     async def _keep_listening(self, parameters: Callable[[], Mapping[str, Any]]) -> None:
         while True:

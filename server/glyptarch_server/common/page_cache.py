@@ -14,22 +14,30 @@ import hashlib
 import re
 import time
 from collections import OrderedDict, defaultdict
-from collections.abc import Awaitable, Callable, Iterable, Mapping, MutableMapping
+from collections.abc import Awaitable, Callable, Iterable, Iterator, Mapping, MutableMapping
 from dataclasses import dataclass, field
 from http import HTTPStatus
 from typing import Any, Final, TypeAlias
 
 import brotli
 
-from glyptarch_server.common.blog_changes import GROWN, BlogChanges
+from glyptarch_server.common.blog_changes import GOODS, GROWN, BlogChanges, Change
 
-__all__ = ["BLOG_HEADER", "ENDS_HEADER", "PageCache"]
+__all__ = ["ANY_GOODS", "BLOG_HEADER", "ENDS_HEADER", "GOODS_HEADER", "PageCache"]
 
 BLOG_HEADER = "Glyptarch-Blog"
 """The header by which an answer names the blog that it shows, by its number."""
 
 ENDS_HEADER = "Glyptarch-Ends"
 """The header by which an answer says from when on it may no longer be shown, in Unix seconds: its first price ends."""
+
+GOODS_HEADER = "Glyptarch-Goods"
+"""The header by which an answer names the products that it shows, by their rows.
+
+A change of another product leaves it as it is. ``*`` stands for any, for a list that a price can enter or leave.
+"""
+
+ANY_GOODS = "*"
 
 _Message: TypeAlias = MutableMapping[str, Any]
 _Receive: TypeAlias = Callable[[], Awaitable[_Message]]
@@ -45,6 +53,7 @@ _LONGEST_PATH = 300
 _QUERY: Final = re.compile(rb"(page=\d{1,6})?\Z")
 _OWN_BLOG: Final = BLOG_HEADER.lower().encode()
 _ENDS: Final = ENDS_HEADER.lower().encode()
+_GOODS: Final = GOODS_HEADER.lower().encode()
 _OF_ONE_ANSWER: Final = frozenset({b"x-request-id", b"content-length", b"etag", b"content-encoding"})
 _OF_ONE_REQUEST: Final = frozenset({b"if-none-match", b"if-modified-since", b"accept-encoding", b"range", b"cookie"})
 _SENT_WITH_304: Final = frozenset({b"cache-control", b"vary", b"last-modified", b"expires", b"content-location"})
@@ -87,6 +96,9 @@ class _Page:
     etag: bytes
     # When it may no longer be shown at all, in Unix seconds.
     ends: float = float("inf")
+    # The products that it shows, and whether any product of the blog could come onto it.
+    products: frozenset[int] = frozenset()
+    shows_any: bool = False
     # When a post came in that it does not show; None for a page that shows everything.
     old_since: float | None = None
     encoded: dict[bytes, bytes] = field(default_factory=dict)
@@ -126,6 +138,8 @@ class PageCache:
         self._room, self._size = room, 0
         self._pages: OrderedDict[_Key, _Page] = OrderedDict()
         self._of_blog: defaultdict[int, set[_Key]] = defaultdict(set)
+        self._showing: defaultdict[int, set[_Key]] = defaultdict(set)
+        self._showing_any: defaultdict[int, set[_Key]] = defaultdict(set)
         self._making: dict[_Key, asyncio.Task[_Answer]] = {}
         self._made_anew = self._others = 0
         self._turn = asyncio.Lock()
@@ -218,12 +232,13 @@ class PageCache:
         ):
             return
         page = _page_of(int(blog), answer)
-        if self._changes.changed_since(page.blog, number) or len(page.body) > self._room:
+        if self._is_overtaken(page, number) or len(page.body) > self._room:
             return
         if self._changes.grew_since(page.blog, number):
             page.old_since = self._clock()
         self._pages[key] = page
-        self._of_blog[page.blog].add(key)
+        for index in self._indexes(page):
+            index.add(key)
         self._size += len(page.body)
         while self._size > self._room:
             self._drop(next(iter(self._pages)))
@@ -232,13 +247,42 @@ class PageCache:
         page = self._pages.pop(key, None)
         if page is not None:
             self._size -= len(page.body)
-            self._of_blog[page.blog].discard(key)
+            for index in self._indexes(page):
+                index.discard(key)
+            for product in page.products:
+                if not self._showing[product]:
+                    del self._showing[product]
 
-    def _changed(self, blog: int | None, kind: str) -> None:
-        keys = list(self._pages if blog is None else self._of_blog.get(blog, ()))
-        for key in keys:
-            page = self._pages[key]
-            if kind != GROWN:
+    def _is_overtaken(self, page: _Page, number: int) -> bool:
+        """Whether a page that was begun at a number shows what has changed since."""
+        changes = self._changes
+        return (
+            changes.changed_since(page.blog, number)
+            or changes.goods_changed_since(page.products, number)
+            or (page.shows_any and changes.any_goods_changed_since(number))
+        )
+
+    def _indexes(self, page: _Page) -> Iterator[set[_Key]]:
+        yield self._of_blog[page.blog]
+        if page.shows_any:
+            yield self._showing_any[page.blog]
+        for product in page.products:
+            yield self._showing[product]
+
+    def _touched(self, change: Change) -> list[_Key]:
+        """Return the pages that a change is seen on."""
+        if change.blog is None:
+            return list(self._pages)
+        if change.kind == GOODS and change.product is not None:
+            return [*self._showing.get(change.product, ()), *self._showing_any.get(change.blog, ())]
+        return list(self._of_blog.get(change.blog, ()))
+
+    def _changed(self, change: Change) -> None:
+        for key in self._touched(change):
+            page = self._pages.get(key)
+            if page is None:
+                continue
+            if change.kind != GROWN:
                 self._drop(key)
             elif page.old_since is None:
                 page.old_since = self._clock()
@@ -293,13 +337,15 @@ def _page_of(blog: int, answer: _Answer) -> _Page:
     vary = {value.strip().lower() for name, value in headers if name == b"vary" for value in value.split(b",")}
     vary = vary - {b"cookie", b""} | {b"accept-encoding"}
     headers = [(name, value) for name, value in headers if name != b"vary"]
-    ends = answer.header(_ENDS)
+    ends, goods = answer.header(_ENDS), answer.header(_GOODS).decode("ascii", "replace")
     return _Page(
         blog,
         [*headers, (b"vary", b", ".join(sorted(vary))), (b"etag", etag)],
         answer.body,
         etag,
         ends=float(ends) if ends.isdigit() else float("inf"),
+        products=frozenset(int(row) for row in goods.split() if row.isdecimal()),
+        shows_any=goods == ANY_GOODS,
     )
 
 

@@ -277,9 +277,13 @@ _GEAR_FIELDS = [
 ]
 _GEAR_BODY = """<p>{{ excerpt }}</p>
 {% offer price, wording: "See it at the workshop" %}
-{% offer rating %}
+{% offer features %}
+{% offer gallery %}
 <h2>What it cost</h2>
-{% offer history %}"""
+{% offer history %}
+<h2>What buyers say</h2>
+{% offer rating %}
+{% offer reviews %}"""
 GUIDE_TITLE = "Which glass for a first night out?"
 """The title of the guide that compares the products with the best ratings."""
 

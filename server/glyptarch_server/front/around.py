@@ -15,9 +15,9 @@ from glyptarch_core.appearance import Look, WayIn, colours_of, look_of
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.common.blog_changes import changes
-from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER
+from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, GOODS_HEADER
 from glyptarch_server.front.assets import stylesheet
-from glyptarch_server.front.offering import Shelf, ending, page_ends
+from glyptarch_server.front.offering import Shelf, noting_goods, page_goods
 from glyptarch_server.front.pages import PostView, card_of_post, lead_addresses
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.for_readers import ListedPost, Section, sections_of
@@ -65,7 +65,7 @@ def of_a_blog(view: _View) -> _View:
     @wraps(view)
     def of_blog(request: HttpRequest, blog: str, **values: object) -> HttpResponse:
         row = public_blog_or_404(blog)
-        with words_of(row), ending():
+        with words_of(row), noting_goods():
             return view(request, row, **values)
 
     return of_blog
@@ -89,9 +89,11 @@ def for_readers(request: HttpRequest, blog: "Blog", response: HttpResponse) -> H
     else:
         response["Cache-Control"] = "public, no-cache"
         response[BLOG_HEADER] = str(blog.pk)
-        ends = page_ends()
-        if ends is not None:
-            response[ENDS_HEADER] = str(int(ends.timestamp()))
+        goods = page_goods()
+        if goods.end is not None:
+            response[ENDS_HEADER] = str(int(goods.end.timestamp()))
+        if goods.named:
+            response[GOODS_HEADER] = goods.named
     return response
 
 
@@ -141,4 +143,4 @@ def cards(blog: "Blog", posts: Sequence[ListedPost]) -> list[PostView]:
     """Return posts as lists show them, with the copies of their pictures."""
     copies = copies_of(blog.pk, lead_addresses(posts))
     shelf = Shelf(blog, {post.products[0] for post in posts if len(post.products) == 1}, now=wiring.clock()())
-    return [card_of_post(post, copies, shelf.of_post(post.products)) for post in posts]
+    return [card_of_post(post, copies, shelf.of_post(post)) for post in posts]

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from django.utils.safestring import SafeString, mark_safe
 
-from glyptarch_server.front.offering import OfferView
+from glyptarch_server.front.offering import OfferView, ReviewView
 from glyptarch_server.front.pages import PostView, SoundView
 
 if TYPE_CHECKING:
@@ -122,4 +122,11 @@ def _product(post: PostView, offer: OfferView, picture: str) -> Mapping[str, Any
         "image": picture,
         "offers": _without_empty(sold),
         "aggregateRating": rated,
+        "review": [_review(review) for review in offer.reviews],
     }
+
+
+def _review(review: ReviewView) -> Mapping[str, Any]:
+    rated = {"@type": "Rating", "ratingValue": review.value} if review.value is not None else ""
+    by = {"@type": "Person", "name": review.by} if review.by else ""
+    return _without_empty({"@type": "Review", "reviewBody": review.text, "author": by, "reviewRating": rated})

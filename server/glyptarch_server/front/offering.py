@@ -6,7 +6,7 @@ Every price on a page comes from here, with the time until which the page may be
 from collections.abc import Collection, Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from decimal import Decimal
 from typing import TYPE_CHECKING
@@ -14,12 +14,15 @@ from typing import TYPE_CHECKING
 from babel.numbers import format_decimal, format_percent
 from django.template.loader import render_to_string
 from django.utils.translation import gettext, gettext_noop
+from glyptarch_core.item import Review, Right
 from glyptarch_core.offers import (
     Availability,
     Block,
     Place,
+    ProductDetails,
     ShownOffer,
     Why,
+    details_of,
     filled,
     is_partner,
     offers_of,
@@ -29,6 +32,7 @@ from glyptarch_core.offers import (
     with_partner_links,
 )
 
+from glyptarch_server.common.page_cache import ANY_GOODS
 from glyptarch_server.front.past_prices import History, history_of
 from glyptarch_server.front.saying import locale_in_force, said_moment, said_money
 from glyptarch_server.front.tokens import Leaving, sign_for_basket, sign_leaving
@@ -37,32 +41,67 @@ from glyptarch_server.offers.queries import best_products, past_with_key, produc
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
     from glyptarch_server.offers.models import OfferPast, Product
+    from glyptarch_server.posts.for_readers import ListedPost
+    from glyptarch_server.posts.models import Post
 
 __all__ = [
     "OfferView",
+    "PageGoods",
     "Shelf",
-    "ending",
     "keys_in",
-    "page_ends",
+    "noting_goods",
+    "page_goods",
     "places_price",
+    "show_any_goods",
 ]
 
-_page_ends: ContextVar[list[datetime] | None] = ContextVar("page_ends", default=None)
+_MOST_NAMED = 300
+
+
+@dataclass(slots=True)
+class PageGoods:
+    """What a page that is being made shows of products.
+
+    ``ends`` are the times at which one of its prices ceases to be true. ``rows`` are its products, and ``any`` says
+    that it has a list which any product of the blog can enter.
+    """
+
+    ends: list[datetime] = field(default_factory=list)
+    rows: set[int] = field(default_factory=set)
+    any: bool = False
+
+    @property
+    def end(self) -> datetime | None:
+        """When the page may no longer be shown. None for never."""
+        return min(self.ends, default=None)
+
+    @property
+    def named(self) -> str:
+        """The products as a header names them (``GOODS_HEADER``). Empty for none."""
+        return ANY_GOODS if self.any or len(self.rows) > _MOST_NAMED else " ".join(map(str, sorted(self.rows)))
+
+
+_page: ContextVar[PageGoods] = ContextVar("page_goods")
 
 
 @contextmanager
-def ending() -> Iterator[None]:
-    """Collect, inside the block, the times at which what a page shows ceases to be true."""
-    token = _page_ends.set([])
+def noting_goods() -> Iterator[None]:
+    """Note, inside the block, what a page shows of products."""
+    token = _page.set(PageGoods())
     try:
         yield
     finally:
-        _page_ends.reset(token)
+        _page.reset(token)
 
 
-def page_ends() -> datetime | None:
-    """Return when the page that is being made may no longer be shown. None for never."""
-    return min(_page_ends.get() or (), default=None)
+def page_goods() -> PageGoods:
+    """Return what the page that is being made shows of products, so far."""
+    return _page.get(PageGoods())
+
+
+def show_any_goods() -> None:
+    """Note that any product of the blog could come onto the page that is being made."""
+    page_goods().any = True
 
 
 def keys_in(markup: str) -> set[str]:
@@ -109,6 +148,23 @@ class OfferView:
     # What the form signs that puts it on a reader's list; empty where the blog has none.
     for_basket: str = ""
     basket: str = ""
+    # Only where the rights of the source allow its texts and pictures.
+    details: ProductDetails = field(default_factory=ProductDetails)
+
+    @property
+    def features(self) -> Sequence[str]:
+        """Its features, as the shop lists them."""
+        return self.details.features
+
+    @property
+    def pictures(self) -> Sequence[str]:
+        """The addresses of its pictures."""
+        return self.details.pictures
+
+    @property
+    def reviews(self) -> "list[ReviewView]":
+        """Excerpts of its reviews."""
+        return [_review(review) for review in self.details.reviews]
 
     @property
     def wording(self) -> str:
@@ -116,6 +172,23 @@ class OfferView:
         if self.price:
             return gettext("To the shop")
         return gettext("See the price at {shop}").format(shop=self.shop)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReviewView:
+    """An excerpt of a review: ``stars`` as the language of the blog writes them, ``share`` in percent."""
+
+    text: str
+    by: str
+    stars: str
+    value: float | None
+    share: int
+
+
+def _review(review: Review) -> ReviewView:
+    stars = format_decimal(review.stars, format="0.#", locale=locale_in_force()) if review.stars is not None else ""
+    share = round((review.stars or 0) / _BEST * 100)
+    return ReviewView(text=review.text, by=review.by, stars=stars, value=review.stars, share=share)
 
 
 _STOCK = {
@@ -136,6 +209,7 @@ _SCHEMA_STOCK = {
     Availability.ON_ORDER: "https://schema.org/PreOrder",
     Availability.WITHDRAWN: "https://schema.org/Discontinued",
 }
+_NOT_SOLD = frozenset({Availability.WITHDRAWN, Availability.OUT_OF_STOCK})
 _BEST = 5
 _BEST_SHOWN = 5
 _REL = "sponsored nofollow noopener"
@@ -167,30 +241,43 @@ class Shelf:
         self._past: dict[str, list[OfferPast]] | None = None
         self.partner_links = 0
         self.disclosed = False
+        self._shows_reviews = False
 
-    def of_post(self, keys: Sequence[str]) -> OfferView | None:
+    def of_post(self, post: "Post | ListedPost") -> OfferView | None:
         """Return the offer of a post that shows one product.
 
-        None for others: a comparison is no offer itself.
+        It has the reviews of the texts filled so far, so that linked data tells of no others. None for other posts: a
+        comparison is no offer itself.
         """
-        return self.offer(keys[0]) if len(keys) == 1 else None
+        offer = self.offer(post.products[0], quiet=post.quiet_goods) if len(post.products) == 1 else None
+        if offer is None or self._shows_reviews:
+            return offer
+        return replace(offer, details=replace(offer.details, reviews=()))
 
-    def offer(self, key: str, block: Block = Block.PRICE) -> OfferView | None:
+    def offer(self, key: str, block: Block = Block.PRICE, *, quiet: bool = False) -> OfferView | None:
         """Return an offer as it may be shown now, for a block of the text.
 
-        None for an unknown product.
+        With ``quiet`` nothing says that it cannot be bought. None for an unknown product.
         """
         product = self._products.get(key)
-        return None if product is None else self.view(product.successor or product, block)
+        if product is None:
+            # It may come in later.
+            show_any_goods()
+            return None
+        page_goods().rows.add(product.pk)
+        return self.view(product.successor or product, block, quiet=quiet)
 
-    def view(self, product: "Product", block: Block = Block.PRICE) -> OfferView:
+    def view(self, product: "Product", block: Block = Block.PRICE, *, quiet: bool = False) -> OfferView:
         """Return the offer of a product as it may be shown now."""
         shown = shown_for(product, self._document, self._now)
+        if quiet and shown.availability in _NOT_SOLD:
+            shown = replace(shown, availability=Availability.UNKNOWN)
         if not self._tells:
             shown = ShownOffer(why=Why.NOT_TOLD, availability=_gone_only(shown.availability))
-        ends = _page_ends.get()
-        if shown.ends is not None and ends is not None:
-            ends.append(shown.ends)
+        page = page_goods()
+        page.rows.add(product.pk)
+        if shown.ends is not None:
+            page.ends.append(shown.ends)
         return self._view(product, shown, block)
 
     def _way_out(self, product: "Product", block: Block) -> str:
@@ -227,6 +314,7 @@ class Shelf:
             for_basket=self._for_basket(product, shown),
             basket=f"/blog/{self._blog.slug}/basket/",
             availability=_SCHEMA_STOCK.get(shown.availability, ""),
+            details=_details(product),
         )
         if product.rating is not None:
             view = replace(
@@ -249,9 +337,10 @@ class Shelf:
             until=shown.ends.isoformat(),
         )
 
-    def fill(self, markup: str) -> str:
+    def fill(self, markup: str, *, quiet: bool = False) -> str:
         """Return a sanitised text with its offers and partner links."""
-        body, number = with_partner_links(filled(markup, self._block), self._document.partners)
+        text = filled(markup, lambda place: self._block(place, quiet=quiet))
+        body, number = with_partner_links(text, self._document.partners)
         self.partner_links += number
         return body
 
@@ -263,14 +352,15 @@ class Shelf:
         """
         return self._document.disclosure if self.partner_links and not self.disclosed else ""
 
-    def _block(self, place: Place) -> str:
+    def _block(self, place: Place, *, quiet: bool) -> str:
         if place.block is Block.DISCLOSURE:
             self.disclosed = bool(self._document.disclosure)
             return render_to_string("front/offers/disclosure.html", {"line": self._document.disclosure})
         keys = self._best() if place.block is Block.BEST else place.products
-        offers = [offer for key in keys if (offer := self.offer(key, place.block)) is not None]
+        offers = [offer for key in keys if (offer := self.offer(key, place.block, quiet=quiet)) is not None]
         if not offers:
             return ""
+        self._shows_reviews |= place.block is Block.REVIEWS
         if place.block is Block.COMPARE:
             offers.sort(key=lambda offer: (not offer.amount, Decimal(offer.amount or 0)))
         context: dict[str, object] = {"offer": offers[0], "offers": offers, "wording": place.wording}
@@ -280,12 +370,13 @@ class Shelf:
             context["past"] = self._history(place.products[0])
         if place.block is Block.COMPARE:
             context["rows"] = _compared(offers)
-        return render_to_string(f"front/offers/{place.block.value}.html", context)
+        return render_to_string(f"front/offers/{place.block.value}.html", context).strip()
 
     def _best(self) -> list[str]:
         """Return the keys of the best rated products of the blog that have a fresh price."""
         if not self._tells:
             return []
+        show_any_goods()
         products = best_products(self._blog, self._document, self._now, most=_BEST_SHOWN)
         self._products |= products
         return list(products)
@@ -294,6 +385,12 @@ class Shelf:
         if self._past is None:
             self._past = past_with_key(self._products.values())
         return history_of(self._past.get(key, []))
+
+
+def _details(product: "Product") -> ProductDetails:
+    """Return the texts and pictures of a shop that may be shown: none but where its source allows full texts."""
+    source = product.source
+    return details_of(product.details) if source is not None and source.right == Right.FULL else ProductDetails()
 
 
 def _gone_only(availability: Availability) -> Availability:

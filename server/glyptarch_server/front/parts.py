@@ -27,6 +27,7 @@ from glyptarch_core.text import text_to_html
 
 from glyptarch_server import wiring
 from glyptarch_server.front.around import cards
+from glyptarch_server.front.offering import show_any_goods
 from glyptarch_server.front.pages import FieldView, PostView
 from glyptarch_server.offers.queries import keys_by_offer
 from glyptarch_server.posts.for_readers import category_of, listed_by_number, posts_in_lists, tag_of
@@ -82,6 +83,8 @@ class PartView:
     rows: Sequence[RowView] = ()
     # Whether any of its posts has an offer, which then has a column of its own.
     has_offers: bool = False
+    # The address of all goods in the same order.
+    all_goods: str = ""
     text: str = ""
 
 
@@ -152,6 +155,7 @@ class _Chooser:
         Only fresh prices count.
         """
         document, now = offers_of(self.blog.offers), wiring.clock()()
+        show_any_goods()
         keys = keys_by_offer(self.blog, document, now, reduced=reduced, most=count * _SPARE)
         by_key: dict[str, int] = {}
         rows = self._narrowed(which).filter(products__overlap=keys) if keys else self.rows.none()
@@ -239,7 +243,8 @@ def _view_of(part: Part, posts: Sequence[PostView], lately: Sequence[PostView], 
             columns = _columns_of(posts)
             rows = [RowView(post=post, values=_in_columns(post.fields, columns)) for post in posts]
             has_offers = any(post.offer is not None and not post.has_phrase for post in posts)
-            return replace(base, columns=columns, rows=rows, has_offers=has_offers)
+            goods = f"goods/?order={part.order.value}" if part.order is not TableOrder.NEWEST else ""
+            return replace(base, columns=columns, rows=rows, has_offers=has_offers, all_goods=goods)
         case WordsPart(text=text):
             return replace(base, text=text_to_html(text))
     return base

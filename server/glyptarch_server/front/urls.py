@@ -2,7 +2,7 @@
 
 from django.urls import path, re_path
 
-from glyptarch_server.front import basket, dress, feeds, finding, leaving, lists, mapping, views
+from glyptarch_server.front import basket, dress, feeds, finding, goods, leaving, lists, mapping, views
 
 _FORMS = (("feed.xml", "rss"), ("atom.xml", "atom"), ("feed.json", "json"))
 _PART = r"^(?P<blog>[-\w]+)/(?P<kind>section|tag|source|by)/(?P<slug>[^/]+)/"
@@ -22,6 +22,7 @@ urlpatterns = [
     path("<slug:blog>/sources/", lists.sources_page),
     path("<slug:blog>/sources.opml", feeds.sources_list),
     path("<slug:blog>/tags/", lists.tags_page),
+    path("<slug:blog>/goods/", goods.goods_page),
     path("<slug:blog>/basket/", basket.basket_page),
     path("<slug:blog>/to/<str:token>/", leaving.counted_link),
     re_path(f"{_PART}$", lists.part_page),

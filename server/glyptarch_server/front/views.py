@@ -111,8 +111,10 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     shown, context = view_of_post(post, copies), blog_context(request, row)
     sound, player = sound_of(sounds_in(post), facts, post.body, copies), player_of(facts, row.player_hosts)
     shelf = Shelf(row, post.products, now=wiring.clock()(), post=post.pk)
-    shown = replace(shown, offer=shelf.of_post(post.products))
-    text, contents = with_contents(shown.kind, shelf.fill(shown.shown_body))
+    # Filled first, so that pictures of goods are copies as well where only copies are shown.
+    shown = replace(shown, body=shelf.fill(shown.body, quiet=post.quiet_goods))
+    shown = replace(shown, offer=shelf.of_post(post))
+    text, contents = with_contents(shown.kind, shown.shown_body)
     body, origins = with_players(text, row.player_hosts, shown.title)
     film = player.url if player else ""
     return post, context | {
@@ -120,7 +122,7 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
         "body": body,
         "contents": contents,
         "disclosure": shelf.disclosure,
-        "offer_on_top": shown.kind == "product" and not places_price(shown.body),
+        "offer_on_top": shown.kind == "product" and not places_price(post.body),
         "origins": [*origins, *([player.origin] if player else [])],
         "sound": sound,
         "data": article(

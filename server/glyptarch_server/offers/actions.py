@@ -19,6 +19,7 @@ from glyptarch_core.offers import (
     number_of,
     offers_of,
     product_key,
+    read_details,
     read_offer,
     states_offer,
 )
@@ -29,11 +30,12 @@ from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.queries import document_of, latest_revision
 from glyptarch_server.common.lookups import AnyOf
-from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.common.problems import Conflict
 from glyptarch_server.common.queue import defer
 from glyptarch_server.common.versions import lock_version
 from glyptarch_server.offers.models import LinkCount, OfferPast, Product
-from glyptarch_server.offers.queries import by_key, offer_of
+from glyptarch_server.offers.queries import offer_of
+from glyptarch_server.offers.successors import follow_statements
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
@@ -44,7 +46,6 @@ __all__ = [
     "count_link",
     "decide_price",
     "let_posts_follow",
-    "name_successor",
     "note_items",
     "note_missing",
     "note_readings",
@@ -55,7 +56,10 @@ __all__ = [
 ]
 
 _OF_OFFER = ("price", "list_price", "currency", "availability", "condition", "rating", "rating_count", "until")
-_CHANGED = (*_OF_OFFER, "title", "link", "picture", "read_at", "fault", "said", "held", "due_at", "missing")
+_CHANGED = (
+    *_OF_OFFER,
+    *("title", "link", "picture", "details", "read_at", "fault", "said", "held", "due_at", "missing"),
+)
 _MISSING_UNTIL_GONE = 3
 # When to ask again, in limits of the shop: a shop that forgets its goods for an hour must not lose its posts.
 _AGAIN_WHEN_MISSING, _AGAIN_WHEN_GONE = 0.25, 7
@@ -136,11 +140,12 @@ def note_readings(blog: int, items: dict[str, Item], *, now: datetime) -> None:
         before = offer_of(row) if row.price is not None else None
         reading = read_offer(item.facts, read_at=now, number=_stated_number(row), before=before)
         row.title, row.link, row.picture = _title(row.source, item), item.link[:4000], _picture(item)
-        row.missing = 0
+        row.details, row.missing = read_details(item).stored(), 0
         past += _take(row, reading, before, document)
         changed.append(row)
     Product.objects.bulk_update(changed, _CHANGED, batch_size=200)
     _ask_posts_to_follow([row for row in changed if row.availability != were[row.pk]])
+    follow_statements({row: str(items[row.key].facts.get("replaced_by", "")) for row in changed}, now=now)
     OfferPast.objects.bulk_create(past, ignore_conflicts=True)
 
 
@@ -229,6 +234,7 @@ _WHY = {
     Availability.OUT_OF_STOCK: "It is sold out at the shop.",
 }
 _TOLD_TOGETHER = 200
+_SAYS_SO = {Goods.MARK: True, Goods.KEEP: False}
 _MOVES = {Goods.HOLD: PostState.HELD, Goods.TAKE_DOWN: PostState.BINNED}
 
 
@@ -267,9 +273,11 @@ def let_posts_follow(blog: int, products: Sequence[int], *, now: datetime) -> No
                 Availability.OUT_OF_STOCK: release.sold_out,
             }
         availability = gone[post.products[0]]
-        to = _MOVES.get(wanted[post.campaign.pk][availability])
-        if to is not None:
-            move_post(post, to, why=_WHY[availability], now=now)
+        choice = wanted[post.campaign.pk][availability]
+        if choice in _MOVES:
+            move_post(post, _MOVES[choice], why=_WHY[availability], now=now)
+        elif post.quiet_goods is _SAYS_SO[choice]:
+            Post.objects.filter(pk=post.pk).update(quiet_goods=not _SAYS_SO[choice])
 
 
 def thin_offers(*, now: datetime) -> None:
@@ -329,20 +337,6 @@ def decide_price(product: Product, *, take: bool, now: datetime) -> None:
         row.save(update_fields=["held", "price", "list_price", "currency", "fault", "due_at"])
         record("offer.price_taken" if take else "offer.price_refused", row.title, blog=row.blog_id, after=held["price"])
     product.refresh_from_db()
-
-
-def name_successor(blog: Blog, product: Product, key: str) -> None:
-    """Let another product take a product's place in all posts, or none for an empty key.
-
-    Raises Invalid for itself.
-    """
-    successor = by_key(blog, key) if key else None
-    if successor is not None and product.pk in {successor.pk, successor.successor_id}:
-        raise Invalid("A product cannot take its own place.")
-    with transaction.atomic():
-        product.successor = successor
-        product.save(update_fields=["successor"])
-        record("offer.successor", product.title, blog=blog.pk, after=successor.title if successor else "")
 
 
 def save_offers(blog: Blog, document: OfferDocument, *, begun: int | None) -> None:

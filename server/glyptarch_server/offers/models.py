@@ -2,7 +2,9 @@
 
 from decimal import Decimal
 
+from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
+from django.db.models.functions import Upper
 
 __all__ = ["LinkCount", "OfferPast", "Product"]
 
@@ -39,6 +41,8 @@ class Product(models.Model):
     read_at = models.DateTimeField()
     # The shop's own end of the price.
     until = models.DateTimeField(null=True)
+    # Features, pictures and reviews (``ProductDetails.stored`` in core).
+    details = models.JSONField(default=dict, db_default={})
     # Why the last reading gave no price, with what the shop wrote; both empty after a good one.
     fault = models.CharField(max_length=20, blank=True)
     said = models.CharField(max_length=100, blank=True)
@@ -48,6 +52,8 @@ class Product(models.Model):
     due_at = models.DateTimeField(null=True)
     # Readings in a row in which the shop did not have it.
     missing = models.PositiveSmallIntegerField(default=0)
+    # The number of the product that takes its place, as the shop last stated it.
+    replaced_by = models.CharField(max_length=80, blank=True, db_default="")
     # The product that takes its place in posts.
     successor = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, related_name="+")
     made_at = models.DateTimeField()
@@ -67,6 +73,8 @@ class Product(models.Model):
             models.Index(fields=["blog", "price", "id"], name="product_by_price"),
             models.Index(fields=["blog", "fault"], condition=~models.Q(fault=""), name="product_with_fault"),
             models.Index(fields=["connection", "due_at"], name="product_by_connection"),
+            GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="product_title_search"),
+            GinIndex(OpClass(Upper("number"), name="gin_trgm_ops"), name="product_number_search"),
         ]
 
 

@@ -1,12 +1,14 @@
 """Reads about products and their offers."""
 
+from collections import Counter
 from collections.abc import Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 from typing import Any
 
 from django.db import transaction
-from django.db.models import CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Sum, Value
+from django.db.models import CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Subquery, Sum, Value
 from django.db.models.expressions import OrderBy
 from glyptarch_core.offers import (
     DAY,
@@ -20,7 +22,7 @@ from glyptarch_core.offers import (
     shown_offer,
 )
 
-from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.offers.models import LinkCount, OfferPast, Product
@@ -31,6 +33,7 @@ from glyptarch_server.posts.models import Post
 __all__ = [
     "SORTS",
     "ClicksBy",
+    "GoodsWanted",
     "all_seen",
     "best_products",
     "by_key",
@@ -38,9 +41,11 @@ __all__ = [
     "click_rows",
     "clicks_of",
     "clicks_on",
+    "goods_in_order",
     "held_prices",
     "keys_by_offer",
     "listed_products",
+    "newest_goods",
     "number_read_with",
     "offer_of",
     "old_prices",
@@ -51,6 +56,7 @@ __all__ = [
     "product_shown_by",
     "products_by_row",
     "products_with_key",
+    "sections_with_goods",
     "seen_of",
     "shops_of",
     "shown_for",
@@ -66,11 +72,13 @@ SORTS: Mapping[str, Sequence[str | OrderBy]] = {
     "dearest": (F("price").desc(nulls_last=True), "pk"),
 }
 _MOST_SHOPS = 200
+_MOST_SECTIONS = 100
 _MOST_PAST = 400
 _MOST_OLD = 1000
 _SHOWN = (
     *("key", "blog_id", "shop", "number", "title", "link", "picture", "price", "list_price", "currency"),
-    *("availability", "condition", "rating", "rating_count", "read_at", "until", "held", "source__title"),
+    *("availability", "condition", "rating", "rating_count", "read_at", "until", "held"),
+    *("details", "source__title", "source__right"),
 )
 
 
@@ -195,13 +203,25 @@ def shops_of(blog: Blog) -> list[tuple[str, int]]:
 
 
 def seen_of(blog: Blog | int, keys: Sequence[str]) -> dict[str, int]:
-    """Return, by key, how many published posts show a product. One query."""
+    """Return, by key, how many published posts show a product, also in the place of another. Three queries."""
     if not keys:
         return {}
-    rows = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, products__overlap=list(keys))
+    rows_of = {
+        number: (key, after or key)
+        for number, key, after in Product.objects.filter(AnyOf("key", list(keys)), blog=blog).values_list(
+            "pk", "key", "successor__key"
+        )
+    }
+    replaced = Product.objects.filter(AnyOf("successor_id", list(rows_of))).values_list("key", "successor__key")
+    # By the key that stands in a text, the key that is shown.
+    shown = {**dict(rows_of.values()), **{key: str(after) for key, after in replaced}}
+    rows = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, products__overlap=list(shown))
     named = rows.annotate(key=Func("products", function="unnest")).values("key").annotate(number=Count("pk"))
-    wanted = set(keys)
-    return {row["key"]: row["number"] for row in named.order_by() if row["key"] in wanted}
+    seen: Counter[str] = Counter()
+    for row in named.order_by():
+        if row["key"] in shown:
+            seen[shown[row["key"]]] += row["number"]
+    return {key: seen[key] for key in keys if key in seen}
 
 
 def posts_showing(product: Product, *, most: int) -> list[Post]:
@@ -312,12 +332,58 @@ def keys_by_offer(blog: Blog, document: OfferDocument, now: datetime, *, reduced
 
     Only fresh prices count.
     """
+    return list(_by_price(blog, document, now, reduced=reduced).values_list("key", flat=True)[:most])
+
+
+def _by_price(blog: Blog, document: OfferDocument, now: datetime, *, reduced: bool) -> QuerySet[Product]:
     rows = Product.objects.filter(_in_state(document, now)["fresh"], blog=blog)
     if not reduced:
-        return list(rows.order_by("price", "pk").values_list("key", flat=True)[:most])
+        return rows.order_by("price", "pk")
     share = (F("list_price") - F("price")) / F("list_price")
-    less = rows.filter(list_price__gt=F("price")).order_by(share.desc(), "pk")
-    return list(less.values_list("key", flat=True)[:most])
+    return rows.filter(list_price__gt=F("price")).order_by(share.desc(), "pk")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GoodsWanted:
+    """Which goods are listed by price: those reduced most first, or else the cheapest."""
+
+    document: OfferDocument
+    now: datetime
+    reduced: bool
+    in_stock: bool
+
+
+def newest_goods(rows: QuerySet[Post], window: slice, *, in_stock: bool) -> list[int]:
+    """Return the numbers of the posts about one product each, in the order of ``rows``."""
+    goods = rows.filter(products__len=1)
+    if in_stock:
+        there = Product.objects.filter(blog=OuterRef("blog"), key=OuterRef("products__0"))
+        goods = goods.filter(Exists(there.filter(availability=Availability.IN_STOCK.value)))
+    return list(goods.values_list("pk", flat=True)[window])
+
+
+def goods_in_order(blog: Blog, rows: QuerySet[Post], wanted: GoodsWanted, window: slice) -> list[int]:
+    """Return the numbers of posts about products with a fresh price, in the order of the prices.
+
+    Of each product it is the newest post among ``rows``.
+    """
+    products = _by_price(blog, wanted.document, wanted.now, reduced=wanted.reduced)
+    if wanted.in_stock:
+        products = products.filter(availability=Availability.IN_STOCK.value)
+    key = Func(OuterRef("key"), function="ARRAY", template="%(function)s[%(expressions)s]::varchar(400)[]")
+    # Exactly this product: the comparison of whole arrays is found by the index of parts.
+    newest = rows.filter(products__contains=key, products__len=1).order_by("-date", "-pk").values("pk")[:1]
+    shown = products.annotate(post=Subquery(newest)).filter(post__isnull=False)
+    return list(shown.values_list("post", flat=True)[window])
+
+
+def sections_with_goods(blog: Blog) -> list[Category]:
+    """Return the categories that public posts about one product are filed in, by name, at most 100."""
+    goods = Post.objects.filter(
+        blog=blog, state=PostState.PUBLISHED.value, products__len=1, categories=OuterRef("pk")
+    ).exclude(visibility="private")
+    rows = Category.objects.filter(blog=blog).annotate(found=Subquery(goods.values("pk")[:1]))
+    return list(rows.filter(found__isnull=False).order_by("name")[:_MOST_SECTIONS])
 
 
 def past_of(product: Product) -> list[OfferPast]:
@@ -362,15 +428,18 @@ def all_seen(connection: Connection, now: datetime) -> dict[str, int]:
     Published posts that show it count, and links followed lately.
     """
     of_connection = Product.objects.filter(connection=connection)
-    keys = set(of_connection.values_list("key", flat=True))
+    places = {key: after or key for key, after in of_connection.values_list("key", "successor__key")}
     shown = Post.objects.filter(blog=connection.blog_id, state=PostState.PUBLISHED.value, products__len__gt=0)
     named = shown.annotate(key=Func("products", function="unnest")).values("key").annotate(number=Count("pk"))
-    seen = {row["key"]: row["number"] for row in named.order_by() if row["key"] in keys}
+    seen: Counter[str] = Counter()
+    for row in named.order_by():
+        if row["key"] in places:
+            seen[places[row["key"]]] += row["number"]
     followed = LinkCount.objects.filter(product__connection=connection, day__gte=(now - _CLICKS_OF).date())
     for key, clicks in followed.values_list("product__key").annotate(clicks=Sum("count")):
         if key in seen:
             seen[key] += clicks
-    return seen
+    return dict(seen)
 
 
 def number_read_with(connection: Connection) -> int:

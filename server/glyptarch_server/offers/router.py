@@ -15,7 +15,7 @@ from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.csv_file import csv_lines
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
-from glyptarch_server.offers import actions, queries
+from glyptarch_server.offers import actions, queries, successors
 from glyptarch_server.offers.schemas import (
     ClickOut,
     ClicksOut,
@@ -160,7 +160,7 @@ def decide_price(request: HttpRequest, blog: str, number: int, payload: PriceIn)
 def name_successor(request: HttpRequest, blog: str, number: int, payload: SuccessorIn) -> ProductPageOut:
     """Let another product take a product's place in all posts."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    actions.name_successor(owned, queries.product_of(owned, number), payload.key)
+    successors.name_successor(owned, queries.product_of(owned, number), payload.key)
     return _page(owned, number)
 
 

@@ -74,6 +74,7 @@ class ListedPost(Protocol):
     source__title: str | None
     source__key: str | None
     products: Sequence[str]
+    quiet_goods: bool
 
 
 _LISTED = tuple(ListedPost.__annotations__)
@@ -176,6 +177,7 @@ _READ = (
     ),
     *("copies_pictures", "copies_recordings_mb", "category__name", "category__slug", "category__blog_id"),
     *("byline__name", "byline__slug", "source__title", "source__key", "item__facts", "item__media", "products"),
+    "quiet_goods",
 )
 
 
@@ -228,10 +230,11 @@ def neighbour(blog: Blog, post: Post, *, newer: bool, member: bool = False) -> N
     """Return the next newer or older post of a blog. None at the ends, and for pages."""
     if post.kind == PAGE_KIND:
         return None
+    # The day alone stands first, so that the index begins there.
     if newer:
-        beside = Q(date__gt=post.date) | Q(date=post.date, pk__gt=post.pk)
+        beside = Q(date__gte=post.date) & (Q(date__gt=post.date) | Q(pk__gt=post.pk))
     else:
-        beside = Q(date__lt=post.date) | Q(date=post.date, pk__lt=post.pk)
+        beside = Q(date__lte=post.date) & (Q(date__lt=post.date) | Q(pk__lt=post.pk))
     order = ("date", "pk") if newer else ("-date", "-pk")
     rows = posts_in_lists(blog, member=member).filter(beside).order_by(*order).values_list("slug", "title")
     return next((Neighbour(*row) for row in rows[:1]), None)

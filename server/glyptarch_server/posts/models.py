@@ -98,6 +98,8 @@ class Post(models.Model):
         output_field=SearchVectorField(),
         db_persist=True,
     )
+    # Whether its page is silent about goods that cannot be bought any more (``Goods.KEEP`` in core).
+    quiet_goods = models.BooleanField(default=False, db_default=False)
     # The keys of the products that its text shows (``products_in`` of migration 0014).
     products = models.GeneratedField(
         expression=models.Func("body", function="products_in"),

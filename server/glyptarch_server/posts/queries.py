@@ -175,7 +175,7 @@ def blogs_of_posts(numbers: Collection[int]) -> dict[int, int]:
     return dict(Post.objects.filter(AnyOf("pk", numbers)).values_list("pk", "blog"))
 
 
-RESERVED = frozenset({"archive", "search", "sources", "tags"})
+RESERVED = frozenset({"archive", "basket", "goods", "search", "sources", "tags"})
 """The addresses that a blog's own pages have."""
 
 

@@ -6561,10 +6561,11 @@ export interface components {
          * Goods
          * @description What becomes of a published post about a product that cannot be bought any more.
          *
-         *     Its page says so; with ``hold`` the post waits for a person, with ``take_down`` it goes into the bin.
+         *     With ``mark`` its page says so, with ``keep`` it leads to the shop as before; with ``hold`` the post waits for a
+         *     person, with ``take_down`` it goes into the bin.
          * @enum {string}
          */
-        Goods: "mark" | "hold" | "take_down";
+        Goods: "keep" | "mark" | "hold" | "take_down";
         /**
          * GroupMode
          * @description The number of rules that an item must pass.

@@ -6,6 +6,7 @@ import { EditorState } from "@codemirror/state";
 import { EditorView, keymap } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import { useEffect, useRef } from "react";
+import { OFFER_TAGS } from "@/components/template/offer-tags";
 import { offsetOf } from "@/lib/template-fault";
 
 export interface TemplateEditorProps {
@@ -14,6 +15,8 @@ export interface TemplateEditorProps {
   rows: number;
   fault: string | undefined;
   variables: Readonly<Record<string, string>>;
+  /** Whether places for offers may stand in it. */
+  takesOffers?: boolean;
   onChange: (value: string) => void;
 }
 
@@ -40,7 +43,24 @@ const LOOK = EditorView.theme({
 
 const BEFORE = /(\{\{-?\s*|\{%-?\s*(?:if|unless|elsif|case|for \w+ in|assign \w+ =)\s+)?([\w.]*)$/;
 
-/** Offers variables inside braces and tags, and the braces after a first brace. */
+const OFFER_BEFORE = /\{%-?\s*([\w ]*)$/;
+const OFFERS: readonly Completion[] = Object.entries(OFFER_TAGS).map(([block, shows]) => ({
+  label: `offer ${block}`,
+  apply: `offer ${block} %}`,
+  detail: shows,
+  type: "keyword",
+}));
+
+/** Lists the places for offers after the beginning of a tag. */
+export function completeOffers(context: CompletionContext) {
+  const line = context.state.doc.lineAt(context.pos);
+  const match = OFFER_BEFORE.exec(line.text.slice(0, context.pos - line.from));
+  const word = match?.[1] ?? "";
+  if (!match || !"offer ".startsWith(word.slice(0, "offer ".length))) return null;
+  return { from: context.pos - word.length, options: OFFERS, validFor: /^[\w ]*$/ };
+}
+
+/** Lists variables inside braces and tags, and the braces after a first brace. */
 function complete(variables: Readonly<Record<string, string>>) {
   const inside: Completion[] = Object.entries(variables).map(([name, holds]) => ({
     label: name,
@@ -63,7 +83,7 @@ function complete(variables: Readonly<Record<string, string>>) {
 
 /** A field for a Liquid template that knows its variables and shows where a fault is. */
 export default function TemplateEditor(props: TemplateEditorProps) {
-  const { label, value, rows, fault, variables } = props;
+  const { label, value, rows, fault, variables, takesOffers = false } = props;
   const place = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const change = useRef(props.onChange);
@@ -83,7 +103,13 @@ export default function TemplateEditor(props: TemplateEditorProps) {
           keymap.of([...defaultKeymap, ...historyKeymap]),
           liquid(),
           syntaxHighlighting(COLOURS),
-          autocompletion({ override: [(context) => complete(known.current)(context)], icons: false }),
+          autocompletion({
+            override: [
+              (context) => (takesOffers ? completeOffers(context) : null),
+              (context) => complete(known.current)(context),
+            ],
+            icons: false,
+          }),
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({ "aria-label": label, spellcheck: "false" }),
           LOOK,
@@ -95,7 +121,7 @@ export default function TemplateEditor(props: TemplateEditorProps) {
     });
     view.current = made;
     return () => made.destroy();
-  }, [label]);
+  }, [label, takesOffers]);
 
   useEffect(() => {
     const editor = view.current;

@@ -20,6 +20,7 @@ const CORRECTIONS = [
 ] as const;
 
 const GOODS = [
+  { value: "keep", label: "stays as it is" },
   { value: "mark", label: "says so" },
   { value: "hold", label: "is held for you" },
   { value: "take_down", label: "goes into the bin" },

@@ -56,6 +56,7 @@ export function ShapePanel({ blog, bench }: { blog: string; bench: BenchState })
             value={shape[part]}
             rows={rows}
             more={fields}
+            takesOffers={part === "body"}
             fault={faultAt(bench.proof.error, `shape.${part}`)}
             onChange={(value) => set({ [part]: value })}
             aside={

@@ -11,6 +11,7 @@ interface TemplateFieldProps {
   fault?: string | undefined;
   /** Variables beyond the general ones, with their descriptions. */
   more?: Readonly<Record<string, string>>;
+  takesOffers?: boolean;
   aside?: ReactNode;
   onChange: (value: string) => void;
 }
@@ -24,6 +25,7 @@ export function TemplateField({
   rows,
   fault,
   more = NONE,
+  takesOffers = false,
   aside,
   onChange,
 }: TemplateFieldProps) {
@@ -32,7 +34,10 @@ export function TemplateField({
     <>
       <div className="flex items-center gap-2">
         <span className="font-medium">{label}</span>
-        <span className="text-xs text-ink3" title="Type {{ to be offered the variables">
+        <span
+          className="text-xs text-ink3"
+          title={takesOffers ? "Type {{ for the variables, {% for offers" : "Type {{ for the variables"}
+        >
           Liquid
         </span>
         <span className="ml-auto">{aside}</span>
@@ -53,6 +58,7 @@ export function TemplateField({
           rows={rows}
           fault={fault}
           variables={{ ...variables, ...more }}
+          takesOffers={takesOffers}
           onChange={onChange}
         />
       </Suspense>
