@@ -14,8 +14,8 @@ from glyptarch_core.item import Media, MediaKind, MediaOrigin, Review
 from glyptarch_core.offers import OfferDocument, OfferFault, ShopSettings
 from glyptarch_server import wiring
 from glyptarch_server.blogs.actions import change_appearance
-from glyptarch_server.common.page_cache import ENDS_HEADER, GOODS_HEADER
 from glyptarch_server.blogs.models import Category
+from glyptarch_server.common.page_cache import ENDS_HEADER, GOODS_HEADER
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.front.tokens import sign_for_basket
 from glyptarch_server.items.capturing import capture

@@ -86,11 +86,15 @@ class Overs(Proving):
 
 class Turns(Proving):
     def test_a_newer_question_of_the_same_bench_ends_the_work_on_the_older_one(self) -> None:
-        first = wanted_by("bench")
-        other, nobody = wanted_by("another bench"), wanted_by("")
+        first = wanted_by("bench", 1)
+        other, nobody = wanted_by("another bench", 1), wanted_by("", 1)
         self.assertTrue(first())
-        second = wanted_by("bench")
+        second = wanted_by("bench", 2)
         self.assertEqual([ask() for ask in (first, second, other, nobody)], [False, True, True, True])
+
+    def test_the_older_question_does_not_end_the_newer_one_when_it_is_begun_last(self) -> None:
+        newer, older = wanted_by("late bench", 8), wanted_by("late bench", 7)
+        self.assertEqual((newer(), older()), (True, False))
 
     def test_an_unwanted_proof_is_not_kept(self) -> None:
         document = load_document({**RULES, "place": {"category": "Once"}})

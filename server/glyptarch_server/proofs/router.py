@@ -26,7 +26,7 @@ def answer_proof(request: HttpRequest, blog: str, slug: str, payload: ProofIn) -
     campaign = campaign_of(blog_for(request.user, blog), slug)
     over, against = over_of(payload), payload.against
     now = moment_of_proof(wiring.clock()())
-    is_wanted = wanted_by(f"{request.user.pk} {payload.bench}" if payload.bench else "")
+    is_wanted = wanted_by(f"{request.user.pk} {payload.bench}" if payload.bench else "", payload.turn)
     try:
         proof = make_proof(campaign, payload.document, now=now, over=over, against=against, is_wanted=is_wanted)
     except UnwantedError as error:

@@ -51,11 +51,13 @@ class ProofIn(ProvedIn):
     """A request for a proof.
 
     ``known`` is the token of the client's proof; the answer then has only the items that differ. ``bench`` identifies
-    the client: its next request cancels this one.
+    the client: its next request cancels this one. The client numbers its requests with ``turn``, since a busy server
+    may begin them in another order.
     """
 
     known: str = Field(default="", max_length=32)
     bench: str = Field(default="", max_length=64)
+    turn: int = Field(default=0, ge=0, le=1 << 53)
 
 
 class ProofItemIn(ProvedIn):

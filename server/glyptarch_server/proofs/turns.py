@@ -3,7 +3,6 @@
 A newer request cancels the one under way.
 """
 
-import itertools
 import threading
 from collections.abc import Callable
 
@@ -11,22 +10,21 @@ __all__ = ["wanted_by"]
 
 _MOST_BENCHES = 1_000
 
-_numbers = itertools.count()
 _latest: dict[str, int] = {}
 _lock = threading.Lock()
 
 
-def wanted_by(bench: str) -> Callable[[], bool]:
-    """Register a bench's request.
+def wanted_by(bench: str, turn: int) -> Callable[[], bool]:
+    """Register a bench's request with its number at the bench.
 
-    Return a function that says whether the bench still waits for it. Without a name every request stays wanted.
+    Return a function that says whether the bench still waits for it. Without a name every request stays wanted. The
+    number decides and not the time: of two requests, a busy server may begin the older one last.
     """
     if not bench:
         return lambda: True
-    number = next(_numbers)
     with _lock:
-        _latest.pop(bench, None)
-        _latest[bench] = number
+        latest = max(turn, _latest.pop(bench, turn))
+        _latest[bench] = latest
         while len(_latest) > _MOST_BENCHES:
             _latest.pop(next(iter(_latest)))
-    return lambda: _latest.get(bench, number) == number
+    return lambda: _latest.get(bench, turn) <= turn

@@ -24,6 +24,7 @@ export interface ProofAsked {
 
 /** Identifies this page, so that the server cancels a proof that a newer edit replaces. */
 const BENCH = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2)}`;
+let turn = 0;
 
 /** Merges a proof that has only the changed rows into its predecessor. */
 export function completed(answer: Proof, last: Proof | undefined): Proof {
@@ -48,7 +49,7 @@ export const proofQuery = (blog: string, slug: string, asked: ProofAsked, last?:
       const answer = await unwrap(
         client.POST("/api/blogs/{blog}/campaigns/{slug}/proof", {
           params: { path: { blog, slug } },
-          body: { ...asked, known: last?.token ?? "", bench: BENCH },
+          body: { ...asked, known: last?.token ?? "", bench: BENCH, turn: ++turn },
           signal,
         }),
       );

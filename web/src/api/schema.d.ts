@@ -8987,7 +8987,8 @@ export interface components {
          * @description A request for a proof.
          *
          *     ``known`` is the token of the client's proof; the answer then has only the items that differ. ``bench`` identifies
-         *     the client: its next request cancels this one.
+         *     the client: its next request cancels this one. The client numbers its requests with ``turn``, since a busy server
+         *     may begin them in another order.
          */
         ProofIn: {
             /** Against */
@@ -9012,6 +9013,11 @@ export interface components {
              *     }
              */
             over: components["schemas"]["OverIn"];
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
         };
         /**
          * ProofItemIn

@@ -34,6 +34,7 @@ describe("the bench", () => {
       against: null,
       known: "",
       bench: expect.any(String),
+      turn: expect.any(Number),
     });
   });
 
@@ -48,6 +49,12 @@ describe("the bench", () => {
     await addTerm(user, "advert");
     expect(await screen.findByRole("radio", { name: "Kept 3" })).toBeTruthy();
     expect(last(calls, PROVE).body).toMatchObject({ known: "first" });
+    // The server keeps to the numbers, since it may begin the requests in another order.
+    const turns = calls
+      .filter((call) => call.what === PROVE)
+      .map((call) => (call.body as { turn: number }).turn);
+    expect(turns).toEqual([...turns].sort((one, other) => one - other));
+    expect(new Set(turns).size).toBe(turns.length);
     expect(screen.getByRole("radio", { name: "All 3" })).toBeTruthy();
   });
 
