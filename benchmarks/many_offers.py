@@ -1,4 +1,4 @@
-"""``./glyptarch benchmark many_offers``: pages with offers, and the lists of offers, of a large shop guide.
+"""``./glyptarch benchmark many_offers``: pages and lists of a large shop guide.
 
 The blog has 100,000 posts about 50,000 products: 99 of 100 posts show one, the others a guide of forty. A fifth of the
 prices is past its limit. Pages are made anew at each request, each of another post.
@@ -9,6 +9,7 @@ import statistics
 import time
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime, timedelta
+from decimal import Decimal
 from typing import Any
 
 from benchmarks.database import empty_database
@@ -44,8 +45,8 @@ def _fill(blog: Any, now: datetime) -> None:  # noqa: ANN401 - Django is set up 
                 key=f"shop/{number}",
                 title=f"Product {number}",
                 link=f"https://shop.example/{number}",
-                price=10 + number % 90,
-                list_price=120 if number % 7 == 0 else None,
+                price=Decimal(10 + number % 90),
+                list_price=Decimal(120) if number % 7 == 0 else None,
                 currency="EUR",
                 availability="in_stock" if number % 5 else "out_of_stock",
                 rating=3 + number % 20 / 10,

@@ -24,7 +24,7 @@ _BEST = 5.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ProductDetails:
-    """The details of a product: its features, addresses of its pictures, and excerpts of reviews."""
+    """Features of a product, addresses of its pictures, and excerpts of reviews."""
 
     features: Sequence[str] = ()
     pictures: Sequence[str] = ()
@@ -38,7 +38,7 @@ class ProductDetails:
 
 
 def read_details(item: Item) -> ProductDetails:
-    """Return what an item tells of its product, within bounds of number and length (in characters)."""
+    """Return what an item tells of its product, within bounds of number and length."""
     features = (clean_line(text, _LONGEST_FEATURE) for text in item.features[:_MOST_FEATURES])
     pictures = (medium.url for medium in item.media if medium.kind is MediaKind.PICTURE)
     fitting = (url for url in pictures if url.startswith(("http://", "https://")) and len(url) <= _LONGEST_ADDRESS)

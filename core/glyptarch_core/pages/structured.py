@@ -108,7 +108,7 @@ def _number_in(product: Any) -> str:  # noqa: ANN401
 
 
 def goods_stated_by(page: Page) -> tuple[tuple[str, ...], tuple[Review, ...]]:
-    """Return the features and the reviews of the product that a page states (``schema.org/Product``)."""
+    """Return features and reviews of the product that a page states (``schema.org/Product``)."""
     nodes = (node for data in linked_data(page.root) for node in _nodes(data))
     product = next((node for node in nodes if "Product" in _types(node)), {})
     features = [

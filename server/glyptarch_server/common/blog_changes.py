@@ -37,7 +37,10 @@ _log = logging.getLogger("glyptarch.front")
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """A change of what a blog shows. ``blog`` is None for all blogs, ``product`` the row of a changed product."""
+    """A change of what a blog shows.
+
+    ``blog`` is None for all blogs, ``product`` the row of a changed product.
+    """
 
     blog: int | None
     kind: str
@@ -118,7 +121,7 @@ class BlogChanges:
             self._task = asyncio.get_running_loop().create_task(self._keep_listening(parameters))
 
     def hear(self, message: str) -> None:
-        """Take in a message: ``12 changed``, ``12 grown``, or ``12 goods 345`` with the row of a product."""
+        """Take in a message: ``12 changed``, ``12 grown``, or ``12 goods 345`` of product 345."""
         number, _, rest = message.partition(" ")
         kind, _, product = rest.partition(" ")
         if not number.isdigit():

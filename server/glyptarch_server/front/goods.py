@@ -1,4 +1,4 @@
-"""The goods of a blog: its posts about one product each, in the order and from the section that a reader asks for."""
+"""The goods of a blog: its posts about one product each, as a reader asks for them."""
 
 from dataclasses import dataclass
 from typing import TYPE_CHECKING

@@ -176,7 +176,10 @@ class OfferView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReviewView:
-    """An excerpt of a review: ``stars`` as the language of the blog writes them, ``share`` in percent."""
+    """An excerpt of a review.
+
+    ``stars`` are as the language of the blog writes them, ``share`` is in percent.
+    """
 
     text: str
     by: str
@@ -388,7 +391,7 @@ class Shelf:
 
 
 def _details(product: "Product") -> ProductDetails:
-    """Return the texts and pictures of a shop that may be shown: none but where its source allows full texts."""
+    """Return the texts and pictures of a shop, where its source allows full texts."""
     source = product.source
     return details_of(product.details) if source is not None and source.right == Right.FULL else ProductDetails()
 

@@ -203,7 +203,10 @@ def shops_of(blog: Blog) -> list[tuple[str, int]]:
 
 
 def seen_of(blog: Blog | int, keys: Sequence[str]) -> dict[str, int]:
-    """Return, by key, how many published posts show a product, also in the place of another. Three queries."""
+    """Return, by key, how many published posts show a product, also in the place of another.
+
+    Three queries.
+    """
     if not keys:
         return {}
     rows_of = {
@@ -378,7 +381,7 @@ def goods_in_order(blog: Blog, rows: QuerySet[Post], wanted: GoodsWanted, window
 
 
 def sections_with_goods(blog: Blog) -> list[Category]:
-    """Return the categories that public posts about one product are filed in, by name, at most 100."""
+    """Return the categories of public posts about one product, by name, at most 100."""
     goods = Post.objects.filter(
         blog=blog, state=PostState.PUBLISHED.value, products__len=1, categories=OuterRef("pk")
     ).exclude(visibility="private")

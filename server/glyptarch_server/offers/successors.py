@@ -55,7 +55,10 @@ def follow_statements(stated: Mapping[Product, str], *, now: datetime) -> None:
 def _on_record(
     new: Mapping[Product, str], keys: Mapping[Product, str], now: datetime
 ) -> dict[tuple[int, str], Product]:
-    """Return the products of these keys, by blog and key, with new ones for those that can be asked for."""
+    """Return the products of these keys, by blog and key.
+
+    New ones are made for those that can be asked for.
+    """
     blogs = {row.blog_id for row in new}
     Product.objects.bulk_create(
         [
