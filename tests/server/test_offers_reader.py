@@ -84,6 +84,12 @@ class OfAShop(Platforms):
         self.read_at(7)
         old.refresh_from_db()
         self.assertEqual((old.read_at, old.successor.missing), (NOW + HOUR, 1))
+        # Also alone, when the old one is not due.
+        self.now += 30 * HOUR
+        Product.objects.filter(pk=old.successor.pk).update(due_at=self.now)
+        read_due(wiring.fetcher(), now=self.now)
+        old.successor.refresh_from_db()
+        self.assertEqual(old.successor.missing, 2)
 
     def test_what_no_published_post_shows_is_not_asked_for(self) -> None:
         Post.objects.update(state="held")
