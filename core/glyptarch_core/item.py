@@ -8,7 +8,16 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
-from glyptarch_core.text import Fingerprint, Passage, bounded_key, canonical_link, fingerprint_of, sanitise, title_key
+from glyptarch_core.text import (
+    Fingerprint,
+    Passage,
+    bounded_key,
+    canonical_link,
+    fingerprint_of,
+    found_language,
+    sanitise,
+    title_key,
+)
 
 __all__ = [
     "FEATURES_VERSION",
@@ -174,7 +183,8 @@ class SourceCard:
 class Features:
     """The parts of an item that depend on no rule, computed once.
 
-    ``words`` and ``fingerprint`` are those of the text, or of the summary where there is no text.
+    ``words`` and ``fingerprint`` are those of the text, or of the summary where there is no text. ``language`` is found
+    by the text (BCP 47), only where the source states none.
     """
 
     title: Passage
@@ -185,6 +195,7 @@ class Features:
     link_key: str
     title_key: str
     fingerprint: Fingerprint
+    language: str = ""
 
     @property
     def main_text(self) -> Passage:
@@ -203,6 +214,11 @@ class Captured:
     features: Features
     source: SourceCard
     captured_at: datetime
+
+    @property
+    def language(self) -> str:
+        """The language of the item (BCP 47): as its source states it, else as its text shows it."""
+        return self.item.language or self.features.language
 
     @property
     def pictures(self) -> int:
@@ -237,7 +253,7 @@ def identity_key(item: Item) -> str:
     return f"{item.source} {item.identity}"
 
 
-FEATURES_VERSION = 4
+FEATURES_VERSION = 5
 """Raised whenever the features of an unchanged item come out otherwise; those kept with another number are stale."""
 
 
@@ -247,6 +263,7 @@ def features_of(item: Item) -> Features:
     Texts are those that would be published.
     """
     text, summary = Passage.of_html(sanitise(item.body)), Passage.of_html(sanitise(item.summary))
+    shown = text.text or f"{item.title}\n{summary.text}"
     return Features(
         title=Passage.of_text(item.title),
         text=text,
@@ -256,4 +273,5 @@ def features_of(item: Item) -> Features:
         link_key=bounded_key(canonical_link(item.link), _LONGEST_KEY),
         title_key=bounded_key(title_key(item.title), _LONGEST_TITLE_KEY),
         fingerprint=fingerprint_of(text if text.text else summary),
+        language="" if item.language else found_language(shown),
     )

@@ -56,3 +56,28 @@ class Features(TestCase):
 
     def test_it_goes_in_parts(self) -> None:
         self.assertEqual([len(refresh_features(most=3)) for _ in range(3)], [3, 1, 0])
+
+
+class Language(TestCase):
+    """A text without a stated language has the one that its letters show."""
+
+    GERMAN = "<p>Alle Menschen sind frei und gleich an Würde und Rechten geboren.</p>"
+
+    def setUp(self) -> None:
+        self.source = make_source(make_blog())
+        for number, language, body in ((1, "", self.GERMAN), (2, "", "<p>Told in the field, with care.</p>" * 3), (3, "en", self.GERMAN)):  # fmt: skip
+            fill(self.source, [number], language=language, body=body)
+
+    def found(self) -> list[str]:
+        return list(Item.objects.order_by("identity").values_list("found_language", flat=True))
+
+    def test_it_is_kept_with_the_item_and_made_anew_by_the_job(self) -> None:
+        self.assertEqual(self.found(), ["de", "en", ""])
+        Item.objects.update(features_version=1, found_language="")
+        refresh_features(most=10)
+        self.assertEqual(self.found(), ["de", "en", ""])
+
+    def test_rules_and_posts_follow_it(self) -> None:
+        rule = {"id": "l", "kind": "values", "field": "language", "values": ["de"]}
+        run(make_campaign(self.source.blog, sift={"rules": [rule]}))
+        self.assertEqual(list(Post.objects.values_list("language", flat=True)), ["de"])

@@ -117,7 +117,7 @@ def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calen
             tags=tags,
             byline=byline,
             date=date,
-            language=settings.language or captured.item.language,
+            language=settings.language or captured.language,
             canonical=captured.item.link if settings.canonical is Canonical.ORIGINAL else "",
             notes=(*notes, *tag_notes, placed),
         )

@@ -94,7 +94,7 @@ def _title(rule: TitleTags) -> NameFinder:
         phrases = key_phrases(
             features.title,
             features.main_text,
-            language=captured.item.language or context.language,
+            language=captured.language or context.language,
             at_most=rule.at_most,
             least_letters=rule.least_letters,
         )

@@ -158,7 +158,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             unit=settings.excerpt.unit,
             count=settings.excerpt.count,
             ellipsis=settings.excerpt.ellipsis,
-            language=captured.item.language,
+            language=captured.language,
         )
         values = variables(captured, parts, used, excerpt=excerpt, lead=lead)
         values["excerpt"] = excerpt = clean_text(text_of["excerpt_text"](values)).strip()

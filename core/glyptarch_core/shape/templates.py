@@ -266,7 +266,7 @@ def variables(
         "categories": list(item.categories),
         "published": captured.dated.isoformat(),
         "words": captured.features.words,
-        "language": item.language,
+        "language": captured.language,
         "lead": _Parts("lead", {"url": lead.url, "alt": lead.alt}) if lead else None,
         "film": _first_of(captured, "film"),
         "sound": _first_of(captured, "sound"),

@@ -165,7 +165,7 @@ def compile_tidy(step: Tidy, _context: BlogContext) -> Step:
     """Return the function that cleans a body."""
 
     def apply(parts: Draftable, captured: Captured) -> Mapping[str, Json]:
-        cleaner = _Cleaner(step, captured.item.language or "en")
+        cleaner = _Cleaner(step, captured.language or "en")
         cleaner.clean(parts.root)
         if cleaner.done:
             parts.changed()

@@ -22,7 +22,7 @@ _FILLED: Mapping[str, Callable[[Captured], bool]] = {
     "author": lambda captured: bool(captured.item.authors),
     "authors": lambda captured: bool(captured.item.authors),
     "categories": lambda captured: bool(captured.item.categories),
-    "language": lambda captured: bool(captured.item.language),
+    "language": lambda captured: bool(captured.language),
     "film": _has(MediaKind.FILM),
     "sound": _has(MediaKind.SOUND),
     "source.link": lambda captured: bool(captured.source.link),

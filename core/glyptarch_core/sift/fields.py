@@ -80,7 +80,7 @@ _VALUES: Mapping[TextField, Callable[[Captured], Sequence[str]]] = {
     TextField.HASHTAGS: _hashtags,
     TextField.LINK: lambda captured: [captured.item.link],
     TextField.HOST: lambda captured: [host_of(captured.item.link)],
-    TextField.LANGUAGE: lambda captured: [captured.item.language],
+    TextField.LANGUAGE: lambda captured: [captured.language],
     TextField.LICENCE: lambda captured: _fact(captured, "licence"),
     TextField.TITLE: lambda captured: [captured.item.title],
 }
@@ -154,6 +154,6 @@ def has(trait: Trait, name: str, captured: Captured) -> bool:
                 Trait.AUTHOR: item.authors,
                 Trait.CATEGORIES: item.categories,
                 Trait.LINK: item.link,
-                Trait.LANGUAGE: item.language,
+                Trait.LANGUAGE: captured.language,
             }
             return bool(simple[trait])

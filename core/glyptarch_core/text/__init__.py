@@ -14,6 +14,7 @@ from glyptarch_core.text.fingerprints import (
     title_keys,
     title_likeness,
 )
+from glyptarch_core.text.language import found_language
 from glyptarch_core.text.links import canonical_link, host_of, without_tracking
 from glyptarch_core.text.markup import absolute, is_hidden, paragraphs, plain_text, sanitise, text_to_html
 from glyptarch_core.text.measure import count_words, first_words, shares_run
@@ -54,6 +55,7 @@ __all__ = [
     "first_words",
     "first_words_of",
     "fold",
+    "found_language",
     "hashtags",
     "host_of",
     "is_hidden",

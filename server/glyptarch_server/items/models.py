@@ -36,6 +36,8 @@ class Item(models.Model):
     folded = models.TextField(blank=True)
     fingerprint = models.BinaryField(default=bytes)
     words = models.PositiveIntegerField(default=0)
+    # As its text shows it, only where its source states none.
+    found_language = models.CharField(max_length=8, blank=True, db_default="")
     identity_key = models.CharField(max_length=2100, blank=True)
     link_key = models.CharField(max_length=4000, blank=True)
     title_key = models.CharField(max_length=1100, blank=True)

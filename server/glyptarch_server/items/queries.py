@@ -163,6 +163,7 @@ def _features(row: Item) -> Features:
         link_key=row.link_key,
         title_key=row.title_key,
         fingerprint=Fingerprint.unpacked(row.fingerprint),
+        language=row.found_language,
     )
 
 

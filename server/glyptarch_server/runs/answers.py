@@ -44,7 +44,8 @@ def item_out(number: int, captured: "Captured") -> ItemOut:
         published=item.published,
         updated=item.updated,
         captured_at=captured.captured_at,
-        language=item.language,
+        language=captured.language,
+        language_found=not item.language and bool(captured.language),
         words=features.words,
         media=[
             MediaOut(url=medium.url, kind=medium.kind, origin=medium.origin, alt=medium.alt) for medium in item.media

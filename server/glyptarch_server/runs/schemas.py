@@ -74,6 +74,8 @@ class ItemOut(Out):
     updated: datetime | None
     captured_at: datetime
     language: str
+    # Whether it was found by the text, since the source states none.
+    language_found: bool
     words: int
     media: list[MediaOut]
     credit: str

@@ -6822,6 +6822,8 @@ export interface components {
             identity: string;
             /** Language */
             language: string;
+            /** Language Found */
+            language_found: boolean;
             /** Link */
             link: string;
             /** Media */

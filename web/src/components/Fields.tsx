@@ -11,7 +11,7 @@ function rows(item: Item): [string, string][] {
     ["Published", item.published ? moment(item.published) : ""],
     ["Updated", item.updated ? moment(item.updated) : ""],
     ["Captured", moment(item.captured_at)],
-    ["Language", item.language],
+    ["Language", item.language_found ? `${item.language} (found by its text)` : item.language],
     ["Words", String(item.words)],
     ["Passed on from", item.credit],
     ["Media", item.media.map((medium) => `${medium.kind} (${medium.origin}) ${medium.url}`).join("\n")],

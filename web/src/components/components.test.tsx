@@ -148,6 +148,9 @@ describe("the text of an item", () => {
 
 describe("the fields of an item", () => {
   it("say what the source does not give", () => {
+    const found = shown(<Fields item={{ ...ITEM, language: "de", language_found: true }} />);
+    expect(found.container.textContent).toContain("de (found by its text)");
+    found.unmount();
     const { container } = shown(<Fields item={ITEM} />);
     const said = Object.fromEntries(
       [...container.querySelectorAll("dl > div")].map((row) => [
