@@ -5,6 +5,7 @@ import sys
 from benchmarks import (
     busy,
     desk,
+    editions,
     fairness,
     growth,
     hostile,
@@ -41,6 +42,7 @@ _ALL = {
     "languages": languages.main,
     "growth": growth.main,
     "desk": desk.main,
+    "editions": editions.main,
     "fairness": fairness.main,
     "many_feeds": many_feeds.main,
     "many_offers": many_offers.main,

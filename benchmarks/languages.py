@@ -46,7 +46,10 @@ _WANTED = 0.98
 
 
 def _fetched(folder: Path) -> Path:
-    """Return the folder of the unpacked packages. Raises CalledProcessError where they cannot be had."""
+    """Return the folder of the unpacked packages.
+
+    Raises CalledProcessError where apt-get does not fetch them.
+    """
     unpacked = folder / "unpacked"
     if not unpacked.exists():
         folder.mkdir(parents=True, exist_ok=True)

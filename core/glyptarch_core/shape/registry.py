@@ -12,16 +12,18 @@ from glyptarch_core.shape.drop_paragraphs import DropParagraphs, compile_drop_pa
 from glyptarch_core.shape.links import Links, compile_links
 from glyptarch_core.shape.pictures import Pictures, compile_pictures
 from glyptarch_core.shape.replace import Replace, compile_replace
+from glyptarch_core.shape.reword import Reword, compile_reword
 from glyptarch_core.shape.select import Select, compile_select
 from glyptarch_core.shape.shorten import Shorten, compile_shorten
 from glyptarch_core.shape.standing import Standing, compile_standing
+from glyptarch_core.shape.summarise import Summarise, compile_summarise
 from glyptarch_core.shape.table import Table, compile_table
 from glyptarch_core.shape.tidy import Tidy, compile_tidy
 
 __all__ = ["COMPILERS", "ShapeStep"]
 
 ShapeStep: TypeAlias = Annotated[
-    DropParagraphs | Select | Cut | Links | Pictures | Shorten | Replace | Table | Standing | Tidy,
+    DropParagraphs | Select | Cut | Links | Pictures | Shorten | Summarise | Replace | Table | Reword | Standing | Tidy,
     Field(discriminator="kind"),
 ]
 """The union of all steps, distinguished by ``kind``."""
@@ -33,8 +35,10 @@ COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any, BlogContext], Step]] = {
     Links: compile_links,
     Pictures: compile_pictures,
     Shorten: compile_shorten,
+    Summarise: compile_summarise,
     Replace: compile_replace,
     Table: compile_table,
+    Reword: compile_reword,
     Standing: compile_standing,
     Tidy: compile_tidy,
 }

@@ -2,7 +2,7 @@
 
 import re
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated, Self
@@ -10,6 +10,7 @@ from typing import Annotated, Self
 from pydantic import AfterValidator, Field, model_validator
 
 from glyptarch_core.draft import FieldValue
+from glyptarch_core.editions import summary
 from glyptarch_core.item import Captured, Media, MediaOrigin
 from glyptarch_core.offers import without_places
 from glyptarch_core.ports import BlogContext
@@ -25,7 +26,16 @@ from glyptarch_core.source_words import TemplateWords
 from glyptarch_core.text import Unit, clean_line, clean_text, count_words, cut, plain_text, sanitise
 from glyptarch_core.trace import Json, Note, Stage
 
-__all__ = ["TEMPLATE_PARTS", "ExcerptFrom", "ExcerptSettings", "ShapeSettings", "Shaped", "begun", "compile_shape"]
+__all__ = [
+    "TEMPLATE_PARTS",
+    "ExcerptChoice",
+    "ExcerptFrom",
+    "ExcerptSettings",
+    "ShapeSettings",
+    "Shaped",
+    "begun",
+    "compile_shape",
+]
 
 _HOLDS_MEDIA = re.compile(r"<(?:img|video|audio) ")
 _LONGEST_TITLE = 300
@@ -50,13 +60,27 @@ class ExcerptFrom(StrEnum):
     SUMMARY = "summary"
 
 
+class ExcerptChoice(StrEnum):
+    """Which sentences an excerpt has: the first, or the most telling (``editions/summary.py``)."""
+
+    FIRST = "first"
+    TELLING = "telling"
+
+
 class ExcerptSettings(Settings):
-    """The length of the excerpt."""
+    """The length of the excerpt. The most telling sentences are counted in words or sentences."""
 
     taken_from: ExcerptFrom = ExcerptFrom.TEXT
+    choice: ExcerptChoice = ExcerptChoice.FIRST
     unit: Unit = Unit.SENTENCES
     count: int = Field(default=3, ge=1, le=1000)
     ellipsis: str = Field(default="…", max_length=20)
+
+    @model_validator(mode="after")
+    def _can_be_counted(self) -> Self:
+        if self.choice is ExcerptChoice.TELLING and self.unit not in {Unit.WORDS, Unit.SENTENCES}:
+            raise ValueError("the most telling sentences are counted in words or sentences")
+        return self
 
 
 class ShapeSettings(Settings):
@@ -130,6 +154,13 @@ def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> 
     return texts[chosen].split("\n"), chosen
 
 
+def _excerpt(blocks: list[str], settings: ExcerptSettings, language: str) -> str:
+    unit, count, ellipsis = settings.unit, settings.count, settings.ellipsis
+    if settings.choice is ExcerptChoice.TELLING and any(blocks):
+        return " ".join(summary(blocks, unit=unit, count=count, language=language, ellipsis=ellipsis))
+    return cut(blocks, unit=unit, count=count, ellipsis=ellipsis, language=language)
+
+
 def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Captured, str], Shaped]:
     """Compile steps and templates into one function over an item and the HTML of its body."""
     steps = [(step, COMPILERS[type(step)](step, context)) for step in settings.steps if step.on]
@@ -145,7 +176,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             notes.append(Note(stage=Stage.SHAPE, code="shape.frames", data={"hosts": list(parts.frames)}))
         for step, apply in steps:
             changed = apply(parts, captured)
-            code = f"step.{step.kind}" if changed else "step.nothing"
+            code = _code_of(step.kind, changed)
             notes.append(Note(stage=Stage.SHAPE, rule=step.id, rule_title=step.title, code=code, data=changed))
         choices, too_small = lead_choices(settings.lead, captured, pool)
         lead = choices[0] if choices else None
@@ -153,13 +184,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             take_out_picture(parts, lead.url)
         notes.append(_lead_note(lead, too_small))
         blocks, taken_from = _blocks(settings.excerpt, captured, parts)
-        excerpt = cut(
-            blocks,
-            unit=settings.excerpt.unit,
-            count=settings.excerpt.count,
-            ellipsis=settings.excerpt.ellipsis,
-            language=captured.language,
-        )
+        excerpt = _excerpt(blocks, settings.excerpt, captured.language)
         values = variables(captured, parts, used, excerpt=excerpt, lead=lead)
         values["excerpt"] = excerpt = clean_text(text_of["excerpt_text"](values)).strip()
         notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": count_words(excerpt)}))
@@ -197,6 +222,13 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
         )
 
     return shape
+
+
+def _code_of(kind: str, changed: Mapping[str, Json]) -> str:
+    """Return the code of a step's note: what it did, that it may not, or that nothing was to do."""
+    if "spared" in changed:
+        return "step.spared"
+    return f"step.{kind}" if changed.keys() - {"unread"} else "step.nothing"
 
 
 def plain_text_line(text: str) -> str:

@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 from lxml import etree
@@ -14,13 +13,13 @@ from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
 from glyptarch_core.text import pixels
 from glyptarch_core.text.markup import BLOCKS
 from glyptarch_core.text.quotes import typographic
+from glyptarch_core.text.slots import text_runs
 from glyptarch_core.trace import Json
 
 __all__ = ["Tidy", "compile_tidy"]
 
 _EMPTY = frozenset("p div span li h1 h2 h3 h4 h5 h6 blockquote figure em strong".split())
 _HOLDS = ("img", "video", "audio", "iframe", "hr", "br", "picture", "table")
-_VERBATIM = frozenset({"pre", "code", "kbd", "samp"})
 _BLANK = " \t\r\n\xa0"
 _SPACE = frozenset(_BLANK)
 _LOOKS = ("style", "class", "id", "align", "bgcolor")
@@ -71,46 +70,6 @@ def _may_have_double_spaces(text: str) -> bool:
     return "  " in text or "\t" in text or "\xa0" in text
 
 
-@dataclass(frozen=True, slots=True)
-class _Slot:
-    """A text in a tree: that at the beginning of an element, or that after it."""
-
-    element: HtmlElement
-    after: bool
-    verbatim: bool
-
-    @property
-    def text(self) -> str:
-        return (self.element.tail if self.after else self.element.text) or ""
-
-    def set(self, text: str) -> None:
-        if self.after:
-            self.element.tail = text
-        else:
-            self.element.text = text
-
-
-def _runs(root: HtmlElement) -> list[list[_Slot]]:
-    """Return the texts of a tree in order, grouped between blocks."""
-    runs: list[list[_Slot]] = [[]]
-
-    def walk(element: HtmlElement, *, verbatim: bool) -> None:
-        if element.text:
-            runs[-1].append(_Slot(element, after=False, verbatim=verbatim))
-        for child in element:
-            parts = child.tag in BLOCKS
-            if parts:
-                runs.append([])
-            walk(child, verbatim=verbatim or child.tag in _VERBATIM)
-            if parts:
-                runs.append([])
-            if child.tail:
-                runs[-1].append(_Slot(child, after=True, verbatim=verbatim))
-
-    walk(root, verbatim=False)
-    return runs
-
-
 class _Cleaner:
     def __init__(self, step: Tidy, language: str) -> None:
         self._step = step
@@ -147,14 +106,14 @@ class _Cleaner:
                     self._count("styles")
 
     def _spaces(self, root: HtmlElement) -> None:
-        for run in _runs(root):
+        for run in text_runs(root):
             for slot in run:
                 if not slot.verbatim and (text := _SPACES.sub(" ", slot.text)) != slot.text:
                     slot.set(text)
                     self._count("spaces")
 
     def _quotes(self, root: HtmlElement) -> None:
-        for run in _runs(root):
+        for run in text_runs(root):
             for slot, text in zip(run, typographic([slot.text for slot in run], self._language), strict=True):
                 if not slot.verbatim and text != slot.text:
                     slot.set(text)

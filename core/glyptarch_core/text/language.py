@@ -5,12 +5,11 @@ the model of py3langid.
 """
 
 from functools import cache
-from pathlib import Path
+from importlib.resources import as_file, files
 from threading import Lock
 from typing import Final
 
-import py3langid.langid
-from py3langid.langid import LanguageIdentifier
+from py3langid.langid import MODEL_FILE, LanguageIdentifier
 
 __all__ = ["found_language"]
 
@@ -34,8 +33,8 @@ _loading = Lock()
 
 @cache
 def _identifier() -> LanguageIdentifier:
-    model = Path(py3langid.langid.__file__).parent / py3langid.langid.MODEL_FILE
-    return LanguageIdentifier.from_modelpath(model, norm_probs=True)
+    with as_file(files("py3langid") / MODEL_FILE) as model:
+        return LanguageIdentifier.from_modelpath(model, norm_probs=True)
 
 
 def found_language(text: str) -> str:

@@ -10,7 +10,7 @@ from glyptarch_core.text.caching import of_words
 from glyptarch_core.text.passage import Passage
 from glyptarch_core.text.words import MARKS, folded_words, has_unspaced, is_unspaced, parted
 
-__all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases"]
+__all__ = ["STOP_WORD_LANGUAGES", "hashtags", "key_phrases", "stop_words"]
 
 _LONGEST = 3
 # A character of Chinese or kana says about as much as two letters.
@@ -32,7 +32,8 @@ _STOP_WORDS = {
 }
 
 
-def _stop_words(language: str) -> frozenset[str]:
+def stop_words(language: str) -> frozenset[str]:
+    """Return the folded stop words of a language (BCP 47). None are known of some."""
     return _STOP_WORDS.get(LANGUAGE_MAPPING.get(language.partition("-")[0].lower(), ""), frozenset())
 
 
@@ -128,7 +129,7 @@ def key_phrases(
 
 def _counted(title: Passage, text: Passage, language: str, least_letters: int) -> Iterator[tuple[Sequence[_Word], int]]:
     """Yield the candidates with their number of repetitions in the text."""
-    for run in _runs(title.text, _stop_words(language)):
+    for run in _runs(title.text, stop_words(language)):
         counts = [text.times(word.parts) for word in run]
         for length in range(1, min(_LONGEST, len(run)) + 1):
             for start in range(len(run) - length + 1):

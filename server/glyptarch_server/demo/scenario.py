@@ -36,6 +36,9 @@ BLOG = {
 }
 TERM_TABLES = {
     "Own words": "scope,telescope\nbinos,binoculars\nVale of Orrin,,https://orrin.example/vale\n",
+    # For the step Reword: forms are parted by slashes, other words by bars.
+    "Synonyms": "bright,shining\nwatch/watches/watched,observe/observes/observed\n"
+    "evening/evenings,night/nights | dusk/dusks\n",
 }
 WORD_LISTS = {"Not for us": ["horoscope", "sponsored post", "lost and found", "renewals"]}
 SOURCES = {

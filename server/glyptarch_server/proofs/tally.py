@@ -203,6 +203,7 @@ def stages_of(decisions: Sequence[Decision]) -> list[StageCount]:
 
 
 _GIVEN = frozenset({"category.given", "tags.given"})
+_IDLE_STEPS = frozenset({"step.nothing", "step.spared"})
 
 
 def _active(decision: Decision) -> list[Note]:
@@ -223,7 +224,7 @@ class _Acts(dict[str, bool]):
     """Whether a code means that a rule changed or named the item, cached by code."""
 
     def __missing__(self, code: str) -> bool:
-        self[code] = acts = code in _GIVEN or (code != "step.nothing" and code.startswith("step."))
+        self[code] = acts = code in _GIVEN or (code.startswith("step.") and code not in _IDLE_STEPS)
         return acts
 
 

@@ -4906,6 +4906,7 @@ export interface components {
              *       },
              *       "description": "{{ excerpt }}",
              *       "excerpt": {
+             *         "choice": "first",
              *         "count": 3,
              *         "ellipsis": "…",
              *         "taken_from": "text",
@@ -6145,6 +6146,12 @@ export interface components {
             minutes: number;
         };
         /**
+         * ExcerptChoice
+         * @description Which sentences an excerpt has: the first, or the most telling (``editions/summary.py``).
+         * @enum {string}
+         */
+        ExcerptChoice: "first" | "telling";
+        /**
          * ExcerptFrom
          * @description The text that an excerpt is cut from.
          *
@@ -6154,9 +6161,11 @@ export interface components {
         ExcerptFrom: "text" | "summary";
         /**
          * ExcerptSettings
-         * @description The length of the excerpt.
+         * @description The length of the excerpt. The most telling sentences are counted in words or sentences.
          */
         ExcerptSettings: {
+            /** @default first */
+            choice: components["schemas"]["ExcerptChoice"];
             /**
              * Count
              * @default 3
@@ -9927,6 +9936,50 @@ export interface components {
             total: number;
         };
         /**
+         * Reword
+         * @description Reword a text by synonyms, in at most ``percent`` of its words.
+         *
+         *     A line of the tables is a word with its forms (``walk/walks/walked``) and what can stand for it
+         *     (``stroll/strolls/strolled | amble/ambles/ambled``). Names, quotations, links and code stay, and headings unless
+         *     ``headings`` asks for them. What its source allows to link only is not reworded.
+         */
+        Reword: {
+            /**
+             * Headings
+             * @default false
+             */
+            headings: boolean;
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reword";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Percent
+             * @default 20
+             */
+            percent: number;
+            /** Tables */
+            tables: string[];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** @default body */
+            where: components["schemas"]["ReplaceIn"];
+        };
+        /**
          * Right
          * @description The extent to which items of a source may be republished.
          * @enum {string}
@@ -10596,6 +10649,7 @@ export interface components {
             description: string;
             /**
              * @default {
+             *       "choice": "first",
              *       "count": 3,
              *       "ellipsis": "…",
              *       "taken_from": "text",
@@ -10633,7 +10687,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["DropParagraphs"] | components["schemas"]["Select"] | components["schemas"]["Cut"] | components["schemas"]["Links"] | components["schemas"]["Pictures"] | components["schemas"]["Shorten"] | components["schemas"]["Replace"] | components["schemas"]["Table"] | components["schemas"]["Standing"] | components["schemas"]["Tidy"])[];
+            steps: (components["schemas"]["DropParagraphs"] | components["schemas"]["Select"] | components["schemas"]["Cut"] | components["schemas"]["Links"] | components["schemas"]["Pictures"] | components["schemas"]["Shorten"] | components["schemas"]["Summarise"] | components["schemas"]["Replace"] | components["schemas"]["Table"] | components["schemas"]["Reword"] | components["schemas"]["Standing"] | components["schemas"]["Tidy"])[];
             /**
              * Title
              * @default {{ title }}
@@ -11137,6 +11191,39 @@ export interface components {
             kept: number;
             /** Text */
             text: string;
+        };
+        /**
+         * Summarise
+         * @description Keep the most telling sentences of the body, word for word, with at most so many words.
+         *
+         *     Pictures, links and tables of the body go. A body that is short enough stays as it is.
+         */
+        Summarise: {
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "summarise";
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Words
+             * @default 120
+             */
+            words: number;
         };
         /**
          * Table

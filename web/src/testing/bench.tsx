@@ -28,7 +28,7 @@ export const DEFAULTS: CampaignDocument = {
       pool: "",
     },
     copies: { pictures: false, recordings: false, most_mb: 100 },
-    excerpt: { taken_from: "text", unit: "sentences", count: 3, ellipsis: "…" },
+    excerpt: { taken_from: "text", choice: "first", unit: "sentences", count: 3, ellipsis: "…" },
     excerpt_text: "{{ excerpt }}",
     fields: [],
     title: "{{ title }}",

@@ -24,6 +24,12 @@ function removedAndChanged(data: Data): string {
   return `${number(data, "removed")} removed, ${number(data, "changed")} changed`;
 }
 
+/** What is wrong with lines of a table of synonyms. */
+function unread(data: Data): string {
+  const faults = list(data, "unread");
+  return faults.length ? `; lines without effect: ${faults.join("; ")}` : "";
+}
+
 /** Shape. */
 export const SHAPE: Wordings = {
   "shape.frames": ({ data }) => ({
@@ -59,7 +65,16 @@ export const SHAPE: Wordings = {
       .map(([what, times]) => `${what} ${times}`)
       .join(", "),
   }),
-  "step.nothing": () => ({ strong: "", rest: "nothing to change" }),
+  "step.reword": ({ data }) => ({
+    strong: "reworded",
+    rest: `${list(data, "replaced").join(", ")}${number(data, "times") > 12 ? ` and ${number(data, "times") - 12} more` : ""}; ${number(data, "same")} % of the three-word runs are still the same${unread(data)}`,
+  }),
+  "step.summarise": ({ data }) => ({
+    strong: "summarised",
+    rest: `${number(data, "kept")} of ${number(data, "words")} words`,
+  }),
+  "step.spared": () => ({ strong: "left as it is", rest: "its source allows a link only" }),
+  "step.nothing": ({ data }) => ({ strong: "", rest: `nothing to change${unread(data)}` }),
   lead: ({ data }) => ({
     strong: "lead image",
     rest: `from ${LEADS[text(data, "from")] ?? ""}${tooSmall(data)}`,

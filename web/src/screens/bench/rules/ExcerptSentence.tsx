@@ -11,6 +11,11 @@ const UNITS = [
   { value: "paragraphs", label: "paragraphs" },
   { value: "characters", label: "characters" },
 ] as const;
+const TELLING_UNITS = UNITS.slice(0, 2);
+const CHOICES = [
+  { value: "first", label: "first" },
+  { value: "telling", label: "most telling" },
+] as const;
 const ORIGINS = [
   { value: "text", label: "text" },
   { value: "summary", label: "summary" },
@@ -25,7 +30,23 @@ export function ExcerptSentence({
 }) {
   return (
     <>
-      <span className="font-medium">Excerpt</span>: the first{" "}
+      <span className="font-medium">Excerpt</span>: the{" "}
+      <WordSelect
+        label="Which sentences"
+        value={excerpt.choice}
+        options={CHOICES}
+        onChange={(choice) =>
+          onChange({
+            ...excerpt,
+            choice,
+            // The most telling sentences are counted in words or sentences.
+            unit:
+              choice === "telling" && excerpt.unit !== "words" && excerpt.unit !== "sentences"
+                ? "sentences"
+                : excerpt.unit,
+          })
+        }
+      />{" "}
       <WordNumber
         label="How many"
         value={excerpt.count}
@@ -35,7 +56,7 @@ export function ExcerptSentence({
       <WordSelect
         label="Unit"
         value={excerpt.unit}
-        options={UNITS}
+        options={excerpt.choice === "telling" ? TELLING_UNITS : UNITS}
         onChange={(unit) => onChange({ ...excerpt, unit })}
       />{" "}
       of the{" "}

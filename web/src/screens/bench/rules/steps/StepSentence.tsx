@@ -6,9 +6,11 @@ import { DropSentence } from "./DropSentence";
 import { LinksSentence } from "./LinksSentence";
 import { PicturesSentence } from "./PicturesSentence";
 import { ReplaceSentence } from "./ReplaceSentence";
+import { RewordSentence } from "./RewordSentence";
 import { SelectSentence } from "./SelectSentence";
 import { ShortenSentence } from "./ShortenSentence";
 import { StandingSentence } from "./StandingSentence";
+import { SummariseSentence } from "./SummariseSentence";
 import { TableSentence } from "./TableSentence";
 import { TidySentence } from "./TidySentence";
 
@@ -45,6 +47,10 @@ export function StepSentence({ blog, step, saved, fault, onChange }: StepSentenc
       return <ReplaceSentence step={step} fault={fault} onChange={onChange} />;
     case "table":
       return <TableSentence blog={blog} step={step} tables={kept?.term_tables ?? []} onChange={onChange} />;
+    case "reword":
+      return <RewordSentence blog={blog} step={step} tables={kept?.term_tables ?? []} onChange={onChange} />;
+    case "summarise":
+      return <SummariseSentence step={step} onChange={onChange} />;
     case "shorten":
       return <ShortenSentence step={step} onChange={onChange} />;
     case "standing":

@@ -11,7 +11,9 @@ export const STEP_KINDS: readonly { kind: StepKind; label: string; hint: string 
   { kind: "pictures", label: "Pictures", hint: "remove, fit, describe" },
   { kind: "replace", label: "Replace words", hint: "or make links of them" },
   { kind: "table", label: "Table of terms", hint: "replace or link, by a table of the blog" },
+  { kind: "reword", label: "Reword", hint: "by the blog’s own synonyms" },
   { kind: "shorten", label: "Shorten", hint: "title or body" },
+  { kind: "summarise", label: "Summarise", hint: "keep the most telling sentences" },
   { kind: "standing", label: "Standing text", hint: "before or after, with variables" },
   { kind: "tidy", label: "Tidy up", hint: "empty paragraphs, pixels, quotes" },
 ];
@@ -60,6 +62,10 @@ export function newStep(kind: StepKind, id: string, table = "table"): ShapeStep 
       };
     case "table":
       return { ...common, kind, tables: [table], where: "body", first: 1 };
+    case "reword":
+      return { ...common, kind, tables: [table], percent: 20, where: "body", headings: false };
+    case "summarise":
+      return { ...common, kind, words: 120 };
     case "shorten":
       return { ...common, kind, part: "body", unit: "paragraphs", count: 5, ellipsis: "…" };
     case "standing":
