@@ -155,6 +155,15 @@ class AsAStep(SimpleTestCase):
         self.assertIn("“a/b” has 2 forms", note.data["unread"][0])
         self.assertIn("A large day", self.shaped(captured(body=body), headings=True).body)
 
+    def test_a_template_can_say_that_it_was_reworded(self) -> None:
+        body = "{{ body }}{% if reworded %}<p>Reworded by the club.</p>{% endif %}"
+        for text, says in (("<p>It is big.</p>", True), ("<p>It is small.</p>", False)):
+            settings = ShapeSettings.model_validate(
+                {"steps": [{"id": "r", "kind": "reword", "tables": ["synonyms"], "percent": 100}], "body": body}
+            )
+            shaped = compile_shape(settings, self.context)(captured(body=text), text)
+            self.assertEqual("Reworded by the club" in shaped.body, says)
+
     def test_titles_where_they_are_asked_for(self) -> None:
         item = captured(title="A big night", body="<p>big</p>")
         self.assertEqual([(made.title, made.body) for made in (self.shaped(item), self.shaped(item, where="title"), self.shaped(item, where="both"))], [("A big night", "<p>large</p>"), ("A large night", "<p>big</p>"), ("A large night", "<p>large</p>")])  # fmt: skip

@@ -12,7 +12,7 @@ from glyptarch_core.sift.registry import KINDS
 
 ROOT = Path(__file__).parents[2]
 CODE = re.compile(r'code="([a-z_.]+)"')
-WORDED = re.compile(r'^  "?([a-z_.]+)"?: \(', re.MULTILINE)
+WORDED = re.compile(r'^  "?([a-z_.]+)"?: (?:onText)?\(', re.MULTILINE)
 
 
 def kinds(registry: object) -> set[str]:

@@ -2,9 +2,10 @@
 
 import zlib
 from collections.abc import Callable, Mapping, Sequence
-from typing import TypeAlias
+from typing import Annotated, Self, TypeAlias
 
 from lxml.html import HtmlElement
+from pydantic import StringConstraints
 
 from glyptarch_core.item import Captured
 from glyptarch_core.settings import RuleSettings
@@ -13,7 +14,7 @@ from glyptarch_core.text import Passage
 from glyptarch_core.text.markup import fragment, plain_text, serialise, text_of
 from glyptarch_core.trace import Json
 
-__all__ = ["Draftable", "ShapeStepBase", "Step", "choice_for"]
+__all__ = ["Draftable", "ShapeStepBase", "Step", "StepPart", "TextStepBase", "choice_for"]
 
 
 class ShapeStepBase(RuleSettings):
@@ -25,6 +26,23 @@ class ShapeStepBase(RuleSettings):
         return ()
 
 
+StepPart = Annotated[str, StringConstraints(pattern=r"^(body|title|excerpt|description|fields\.[a-z][a-z0-9_]{0,39})$")]
+"""What a step works on: the body, or a text that a template has made."""
+
+
+class TextStepBase(ShapeStepBase):
+    """Settings of steps that can work on any text of a post.
+
+    On the body they work before the templates, on the others on what the template has made, in their order.
+    """
+
+    of: StepPart = "body"
+
+    def for_text(self) -> Self:
+        """Return the step as it works on a text alone, without a place of its own within a post."""
+        return self
+
+
 class Draftable:
     """The parts of a post during the steps: a plain title, and a body as HTML or as a tree.
 
@@ -32,7 +50,7 @@ class Draftable:
     again only on demand.
     """
 
-    __slots__ = ("_body", "_passage", "_root", "frames", "title", "words")
+    __slots__ = ("_body", "_passage", "_root", "frames", "reworded", "title", "words")
 
     def __init__(
         self,
@@ -44,6 +62,8 @@ class Draftable:
         words: TemplateWords | None = None,
     ) -> None:
         self.title = title
+        # Whether words were put in the place of others by synonyms, which a post may have to say.
+        self.reworded = False
         # What templates may have of the source's words. None for all of them.
         self.words = words
         # The hosts of the frames that became links.

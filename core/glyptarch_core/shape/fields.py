@@ -76,20 +76,20 @@ _READERS: Mapping[FieldType, Callable[[str], str | float | bool]] = {
 }
 
 
-def compile_fields(fields: Sequence[CustomField]) -> Callable[[Mapping[str, Any]], Filled]:
+def compile_fields(fields: Sequence[CustomField]) -> Callable[[Mapping[str, Any], Callable[[str, str], str]], Filled]:
     """Compile the active fields into one function over the variables.
 
-    The function raises TemplateError.
+    Its second argument gives each text its last form, by ``fields.name``. The function raises TemplateError.
     """
     compiled = [
         (field, compile_template(field.value, html=field.type is FieldType.RICH_TEXT)) for field in fields if field.on
     ]
 
-    def fill(values: Mapping[str, Any]) -> Filled:
+    def fill(values: Mapping[str, Any], finish: Callable[[str, str], str]) -> Filled:
         filled: list[FieldValue] = []
         unread: dict[str, str] = {}
         for field, render in compiled:
-            text = clean_text(render(values)).strip()[:_LONGEST]
+            text = finish(f"fields.{field.name}", clean_text(render(values)).strip())[:_LONGEST]
             if not text:
                 continue
             try:

@@ -12,7 +12,7 @@ from pydantic import Field, StringConstraints, model_validator
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import OptionalAddress
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.shape.base import Draftable, Step, TextStepBase
 from glyptarch_core.text import Passage, Term
 from glyptarch_core.trace import Json
 
@@ -36,7 +36,7 @@ class ReplaceIn(StrEnum):
     BOTH = "both"
 
 
-class Replace(ShapeStepBase):
+class Replace(TextStepBase):
     r"""Replace words.
 
     In the body, words in links, headings and code stay. ``link`` makes the replacement a link. ``first`` limits the
@@ -51,6 +51,10 @@ class Replace(ShapeStepBase):
     where: ReplaceIn = ReplaceIn.BODY
     link: OptionalAddress = ""
     first: int | None = Field(default=None, ge=1, le=1000)
+
+    def for_text(self) -> Self:
+        """Return the step as it works on a text alone."""
+        return self.model_copy(update={"where": ReplaceIn.BODY})
 
     @model_validator(mode="after")
     def _can_be_found(self) -> Self:

@@ -1,7 +1,7 @@
 """Rewording by tables of synonyms of the blog."""
 
 from collections.abc import Iterable, Mapping
-from typing import Literal
+from typing import Literal, Self
 
 from lxml.html import HtmlElement
 from pydantic import Field
@@ -10,7 +10,7 @@ from glyptarch_core.editions import Synonym, Synonyms, read_synonym, same_runs
 from glyptarch_core.item import Captured, Right
 from glyptarch_core.ports import BlogContext, TableRow
 from glyptarch_core.settings import LibraryKey
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.shape.base import Draftable, Step, TextStepBase
 from glyptarch_core.shape.replace import ReplaceIn
 from glyptarch_core.text.slots import VERBATIM, put_in, text_runs
 from glyptarch_core.trace import Json
@@ -22,7 +22,7 @@ _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _SHOWN = 12
 
 
-class Reword(ShapeStepBase):
+class Reword(TextStepBase):
     """Reword a text by synonyms, in at most ``percent`` of its words.
 
     A line of the tables is a word with its forms (``walk/walks/walked``) and what can stand for it
@@ -40,6 +40,10 @@ class Reword(ShapeStepBase):
     def uses_tables(self) -> tuple[str, ...]:
         """Return the keys of the tables."""
         return self.tables
+
+    def for_text(self) -> Self:
+        """Return the step as it works on a text alone."""
+        return self.model_copy(update={"where": ReplaceIn.BODY})
 
 
 class _Work:
@@ -105,6 +109,7 @@ def compile_reword(step: Reword, context: BlogContext) -> Step:
             parts.changed()
         if not work.done:
             return told
+        parts.reworded = True
         same = round(100 * same_runs(parts.passage.text, before))
         return {"replaced": list(work.done[:_SHOWN]), "times": len(work.done), "same": same, **told}
 

@@ -2,13 +2,13 @@
 
 from collections.abc import Mapping
 from enum import StrEnum
-from typing import Literal
+from typing import Literal, Self
 
 from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.shape.base import Draftable, Step, TextStepBase
 from glyptarch_core.text import Unit, count_words, cut, trim
 from glyptarch_core.trace import Json
 
@@ -22,7 +22,7 @@ class ShortenPart(StrEnum):
     BODY = "body"
 
 
-class Shorten(ShapeStepBase):
+class Shorten(TextStepBase):
     """Cut to a number of words, sentences, paragraphs or characters.
 
     Open tags are closed.
@@ -33,6 +33,10 @@ class Shorten(ShapeStepBase):
     unit: Unit = Unit.PARAGRAPHS
     count: int = Field(default=5, ge=1, le=100_000)
     ellipsis: str = Field(default="…", max_length=20)
+
+    def for_text(self) -> Self:
+        """Return the step as it works on a text alone."""
+        return self.model_copy(update={"part": ShortenPart.BODY})
 
 
 def _words_that_fit(text: str, step: Shorten) -> int | None:

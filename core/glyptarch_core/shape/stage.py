@@ -2,7 +2,7 @@
 
 import re
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated, Self
@@ -15,9 +15,10 @@ from glyptarch_core.item import Captured, Media, MediaOrigin
 from glyptarch_core.offers import without_places
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import Settings
-from glyptarch_core.shape.base import Draftable
+from glyptarch_core.shape.base import Draftable, TextStepBase
 from glyptarch_core.shape.copies import CopySettings
 from glyptarch_core.shape.fields import CustomField, Filled, compile_fields
+from glyptarch_core.shape.finishing import code_of, compile_finishing, is_for_body
 from glyptarch_core.shape.frames import with_links_for_frames
 from glyptarch_core.shape.lead import LeadSettings, lead_choices, take_out_picture
 from glyptarch_core.shape.registry import COMPILERS, ShapeStep
@@ -108,6 +109,15 @@ class ShapeSettings(Settings):
             raise ValueError(f"two fields are named “{twice[0]}”")
         return self
 
+    @model_validator(mode="after")
+    def _fields_are_there(self) -> Self:
+        names = {f"fields.{field.name}" for field in self.fields}
+        texts = (step.of for step in self.steps if isinstance(step, TextStepBase))
+        missing = next((of for of in texts if of.startswith("fields.") and of not in names), None)
+        if missing is not None:
+            raise ValueError(f"a step works on the field “{missing.removeprefix('fields.')}”, which is not there")
+        return self
+
     def templates(self) -> dict[str, str]:
         """Return every template by the name of its part."""
         named = {name: str(getattr(self, name)) for name in TEMPLATE_PARTS}
@@ -163,7 +173,8 @@ def _excerpt(blocks: list[str], settings: ExcerptSettings, language: str) -> str
 
 def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Captured, str], Shaped]:
     """Compile steps and templates into one function over an item and the HTML of its body."""
-    steps = [(step, COMPILERS[type(step)](step, context)) for step in settings.steps if step.on]
+    steps = [(step, COMPILERS[type(step)](step, context)) for step in settings.steps if step.on and is_for_body(step)]
+    finishing = compile_finishing(settings.steps, context)
     fill = compile_fields(settings.fields)
     pool = context.pictures.get(settings.lead.pool, ())
     text_of = {name: compile_template(getattr(settings, name), html=name == "body") for name in TEMPLATE_PARTS}
@@ -176,7 +187,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             notes.append(Note(stage=Stage.SHAPE, code="shape.frames", data={"hosts": list(parts.frames)}))
         for step, apply in steps:
             changed = apply(parts, captured)
-            code = _code_of(step.kind, changed)
+            code = code_of(step.kind, changed)
             notes.append(Note(stage=Stage.SHAPE, rule=step.id, rule_title=step.title, code=code, data=changed))
         choices, too_small = lead_choices(settings.lead, captured, pool)
         lead = choices[0] if choices else None
@@ -186,15 +197,17 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
         blocks, taken_from = _blocks(settings.excerpt, captured, parts)
         excerpt = _excerpt(blocks, settings.excerpt, captured.language)
         values = variables(captured, parts, used, excerpt=excerpt, lead=lead)
-        values["excerpt"] = excerpt = clean_text(text_of["excerpt_text"](values)).strip()
+        finish = finishing(captured, parts, notes)
+        values["excerpt"] = excerpt = finish("excerpt", clean_text(text_of["excerpt_text"](values)).strip())
         notes.append(Note(stage=Stage.SHAPE, code="excerpt", data={"from": taken_from, "words": count_words(excerpt)}))
-        filled = fill(values)
+        filled = fill(values, finish)
         if settings.fields:
             notes.append(_fields_note(filled))
             values["fields"] = field_values(filled.values)
         withheld = parts.words is not None and parts.words.withheld
         # What the rights leave of a template may be nothing; the title of the source may always be carried.
-        title = plain_text_line(text_of["title"](values)) or (plain_text_line(values["title"]) if withheld else "")
+        title = finish("title", plain_text_line(text_of["title"](values)))
+        title = plain_text_line(title) or (plain_text_line(values["title"]) if withheld else "")
         html = sanitise(clean_text(text_of["body"](values)))
         shows = (
             excerpt
@@ -214,7 +227,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             notes=tuple(notes),
             empty=empty,
             address=plain_text_line(text_of["address"](values)),
-            description=clean_line(text_of["description"](values), _LONGEST_DESCRIPTION),
+            description=clean_line(finish("description", text_of["description"](values).strip()), _LONGEST_DESCRIPTION),
             fields=filled.values,
             unread_fields=tuple(filled.unread),
             spare_leads=tuple(choices[1 : 1 + _SPARE_LEADS]),
@@ -222,13 +235,6 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
         )
 
     return shape
-
-
-def _code_of(kind: str, changed: Mapping[str, Json]) -> str:
-    """Return the code of a step's note: what it did, that it may not, or that nothing was to do."""
-    if "spared" in changed:
-        return "step.spared"
-    return f"step.{kind}" if changed.keys() - {"unread"} else "step.nothing"
 
 
 def plain_text_line(text: str) -> str:

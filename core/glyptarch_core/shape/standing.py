@@ -11,7 +11,7 @@ from pydantic import AfterValidator, Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step, choice_for
+from glyptarch_core.shape.base import Draftable, Step, TextStepBase, choice_for
 from glyptarch_core.shape.templates import compile_template, names_in, parses, variables
 from glyptarch_core.text.markup import append, fragment
 from glyptarch_core.trace import Json
@@ -29,7 +29,7 @@ class StandingSide(StrEnum):
 Variant = Annotated[str, Field(min_length=1, max_length=5000), AfterValidator(lambda text: parses(text, html=True))]
 
 
-class Standing(ShapeStepBase):
+class Standing(TextStepBase):
     """An added text.
 
     An item always gets the same of several variants, so a proof equals the run.

@@ -9,14 +9,14 @@ from pydantic import Field
 from glyptarch_core.editions import summary
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.shape.base import Draftable, Step, TextStepBase
 from glyptarch_core.text import Unit, count_words
 from glyptarch_core.trace import Json
 
 __all__ = ["Summarise", "compile_summarise"]
 
 
-class Summarise(ShapeStepBase):
+class Summarise(TextStepBase):
     """Keep the most telling sentences of the body, word for word, with at most so many words.
 
     Pictures, links and tables of the body go. A body that is short enough stays as it is.

@@ -1,21 +1,21 @@
 """Put the terms of the blog's tables in the place of others, or make links of them."""
 
 from collections.abc import Mapping
-from typing import Literal
+from typing import Literal, Self
 
 from pydantic import Field
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import LibraryKey
-from glyptarch_core.shape.base import Draftable, ShapeStepBase, Step
+from glyptarch_core.shape.base import Draftable, Step, TextStepBase
 from glyptarch_core.shape.replace import Replace, ReplaceIn, compile_replace
 from glyptarch_core.trace import Json
 
 __all__ = ["Table", "compile_table"]
 
 
-class Table(ShapeStepBase):
+class Table(TextStepBase):
     """Each line of the tables works as a replacement of its own, in the order of the table."""
 
     kind: Literal["table"] = "table"
@@ -27,6 +27,10 @@ class Table(ShapeStepBase):
     def uses_tables(self) -> tuple[str, ...]:
         """Return the keys of the tables."""
         return self.tables
+
+    def for_text(self) -> Self:
+        """Return the step as it works on a text alone."""
+        return self.model_copy(update={"where": ReplaceIn.BODY})
 
 
 def compile_table(step: Table, context: BlogContext) -> Step:

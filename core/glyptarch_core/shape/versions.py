@@ -4,10 +4,11 @@ from dataclasses import dataclass
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.shape.base import Draftable
+from glyptarch_core.shape.base import Draftable, TextStepBase
+from glyptarch_core.shape.finishing import is_for_body
 from glyptarch_core.shape.registry import COMPILERS
-from glyptarch_core.shape.stage import ShapeSettings, begun
-from glyptarch_core.text import plain_text, sanitise
+from glyptarch_core.shape.stage import ShapeSettings, begun, compile_shape
+from glyptarch_core.text import plain_text, sanitise, text_to_html
 
 __all__ = ["Version", "around_step"]
 
@@ -26,17 +27,39 @@ def around_step(
 ) -> tuple[Version, Version]:
     """Return an item before and after the step with an id.
 
-    ``body`` is the HTML that the steps start from. Raises LookupError where no active step has this id.
+    ``body`` is the HTML that the steps start from. A step that works on another text has that text. Raises
+    LookupError where no active step has this id.
     """
+    place = next((place for place, one in enumerate(settings.steps) if one.id == step and one.on), None)
+    if place is None:
+        raise LookupError(step)
+    asked = settings.steps[place]
+    if isinstance(asked, TextStepBase) and not is_for_body(asked):
+        return tuple(  # type: ignore[return-value]
+            _text_version(settings, context, captured, body, asked.of, steps) for steps in (place, place + 1)
+        )
     parts = begun(captured, body)
     for step_ in settings.steps:
-        if not step_.on:
+        if not step_.on or not is_for_body(step_):
             continue
         before = _version(parts) if step_.id == step else None
         COMPILERS[type(step_)](step_, context)(parts, captured)
         if before is not None:
             return before, _version(parts)
     raise LookupError(step)
+
+
+def _text_version(
+    settings: ShapeSettings, context: BlogContext, captured: Captured, body: str, part: str, steps: int
+) -> Version:
+    """Return a text of the post as the first so many steps leave it."""
+    some = settings.model_copy(update={"steps": settings.steps[:steps]})
+    shaped = compile_shape(some, context)(captured, body)
+    if part.startswith("fields."):
+        text = next((str(field.value) for field in shaped.fields if f"fields.{field.name}" == part), "")
+    else:
+        text = str(getattr(shaped, part))
+    return Version(title=shaped.title, html=text_to_html(text), text=text)
 
 
 def _version(parts: Draftable) -> Version:

@@ -9756,6 +9756,11 @@ export interface components {
              */
             link: string;
             /**
+             * Of
+             * @default body
+             */
+            of: string;
+            /**
              * On
              * @default true
              */
@@ -9959,6 +9964,11 @@ export interface components {
              * @enum {string}
              */
             kind: "reword";
+            /**
+             * Of
+             * @default body
+             */
+            of: string;
             /**
              * On
              * @default true
@@ -10763,6 +10773,11 @@ export interface components {
              */
             kind: "shorten";
             /**
+             * Of
+             * @default body
+             */
+            of: string;
+            /**
              * On
              * @default true
              */
@@ -11109,6 +11124,11 @@ export interface components {
              */
             kind: "standing";
             /**
+             * Of
+             * @default body
+             */
+            of: string;
+            /**
              * On
              * @default true
              */
@@ -11210,6 +11230,11 @@ export interface components {
              */
             kind: "summarise";
             /**
+             * Of
+             * @default body
+             */
+            of: string;
+            /**
              * On
              * @default true
              */
@@ -11245,6 +11270,11 @@ export interface components {
              * @enum {string}
              */
             kind: "table";
+            /**
+             * Of
+             * @default body
+             */
+            of: string;
             /**
              * On
              * @default true

@@ -24,6 +24,27 @@ function removedAndChanged(data: Data): string {
   return `${number(data, "removed")} removed, ${number(data, "changed")} changed`;
 }
 
+const PARTS: Record<string, string> = {
+  title: "the title",
+  excerpt: "the excerpt",
+  description: "the description",
+};
+
+/** A step that can work on a text of the post says on which, and what it was before. */
+function onText(words: Wordings[string]): Wordings[string] {
+  return (note) => {
+    const part = text(note.data, "of");
+    if (!part) return words(note);
+    const place = PARTS[part] ?? `the field ${part.replace("fields.", "")}`;
+    return note.data.after
+      ? {
+          strong: words(note).strong,
+          rest: `${place}: “${text(note.data, "before")}” became “${text(note.data, "after")}”`,
+        }
+      : { strong: words(note).strong, rest: `${place}: ${words(note).rest}` };
+  };
+}
+
 /** What is wrong with lines of a table of synonyms. */
 function unread(data: Data): string {
   const faults = list(data, "unread");
@@ -52,29 +73,33 @@ export const SHAPE: Wordings = {
   }),
   "step.links": ({ data }) => ({ strong: "links", rest: removedAndChanged(data) }),
   "step.pictures": ({ data }) => ({ strong: "pictures", rest: removedAndChanged(data) }),
-  "step.shorten": ({ data }) =>
+  "step.shorten": onText(({ data }) =>
     data.after
       ? { strong: "shortened", rest: `“${text(data, "before")}” became “${text(data, "after")}”` }
       : { strong: "shortened", rest: `${number(data, "kept")} of ${number(data, "words")} words` },
-  "step.replace": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
-  "step.table": ({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") }),
-  "step.standing": ({ data }) => ({ strong: `added ${text(data, "side")}`, rest: `“${text(data, "text")}”` }),
+  ),
+  "step.replace": onText(({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") })),
+  "step.table": onText(({ data }) => ({ strong: "replaced", rest: list(data, "replaced").join(", ") })),
+  "step.standing": onText(({ data }) => ({
+    strong: `added ${text(data, "side")}`,
+    rest: `“${text(data, "text")}”`,
+  })),
   "step.tidy": ({ data }) => ({
     strong: "tidied",
     rest: Object.entries(data)
       .map(([what, times]) => `${what} ${times}`)
       .join(", "),
   }),
-  "step.reword": ({ data }) => ({
+  "step.reword": onText(({ data }) => ({
     strong: "reworded",
     rest: `${list(data, "replaced").join(", ")}${number(data, "times") > 12 ? ` and ${number(data, "times") - 12} more` : ""}; ${number(data, "same")} % of the three-word runs are still the same${unread(data)}`,
-  }),
-  "step.summarise": ({ data }) => ({
+  })),
+  "step.summarise": onText(({ data }) => ({
     strong: "summarised",
     rest: `${number(data, "kept")} of ${number(data, "words")} words`,
-  }),
+  })),
   "step.spared": () => ({ strong: "left as it is", rest: "its source allows a link only" }),
-  "step.nothing": ({ data }) => ({ strong: "", rest: `nothing to change${unread(data)}` }),
+  "step.nothing": onText(({ data }) => ({ strong: "", rest: `nothing to change${unread(data)}` })),
   lead: ({ data }) => ({
     strong: "lead image",
     rest: `from ${LEADS[text(data, "from")] ?? ""}${tooSmall(data)}`,

@@ -100,6 +100,17 @@ describe("notes of a trace in words", () => {
       "shortened: “A long title” became “A long…”",
     );
     expect(said("step.shorten", { kept: 50, words: 80 })).toBe("shortened: 50 of 80 words");
+    expect(said("step.summarise", { kept: 50, words: 80 })).toBe("summarised: 50 of 80 words");
+    expect(
+      said("step.reword", { replaced: ["big → large"], times: 14, same: 81, unread: ["“a/b” has 2 forms"] }),
+    ).toBe(
+      "reworded: big → large and 2 more; 81 % of the three-word runs are still the same; lines without effect: “a/b” has 2 forms",
+    );
+    expect(said("step.shorten", { of: "excerpt", before: "A long text", after: "A long…" })).toBe(
+      "shortened: the excerpt: “A long text” became “A long…”",
+    );
+    expect(said("step.nothing", { of: "fields.kind" })).toBe("the field kind: nothing to change");
+    expect(said("step.spared", {})).toBe("left as it is: its source allows a link only");
     expect(said("step.tidy", { pixels: 1, spaces: 3 })).toBe("tidied: pixels 1, spaces 3");
     expect(said("step.nothing")).toBe("nothing to change");
   });

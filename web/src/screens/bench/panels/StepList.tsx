@@ -28,6 +28,7 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
   const { steps } = bench.document.shape;
   const saved = bench.saved.shape.steps;
   const table = useQuery(blogQuery(blog)).data?.term_tables[0]?.key;
+  const fields = bench.document.shape.fields.map((field) => field.name);
   const all = bench.proof.data?.items.length ?? 0;
 
   const set = (next: Steps) =>
@@ -85,6 +86,7 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
               step={step}
               saved={saved.find((other) => other.id === step.id)}
               fault={faultOf(bench, index)}
+              fields={fields}
               onChange={(next) => setStep(step.id, next)}
             />
           </RuleCard>

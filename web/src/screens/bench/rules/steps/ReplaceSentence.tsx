@@ -2,18 +2,13 @@ import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordLine } from "@/ui/WordLine";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
+import { PLACES } from "./places";
 import type { SentenceProps } from "./types";
 
 const FINDS = [
   { value: "words", label: "the words" },
   { value: "pattern", label: "the pattern" },
 ] as const;
-const PLACES = [
-  { value: "body", label: "in the body" },
-  { value: "title", label: "in the title" },
-  { value: "both", label: "in title and body" },
-] as const;
-
 export function ReplaceSentence({
   step,
   fault,
@@ -45,12 +40,14 @@ export function ReplaceSentence({
         longest={500}
         onChange={(by) => onChange({ ...step, by })}
       />{" "}
-      <WordSelect
-        label="Where"
-        value={step.where}
-        options={PLACES}
-        onChange={(where) => onChange({ ...step, where })}
-      />
+      {step.of === "body" && (
+        <WordSelect
+          label="Where"
+          value={step.where}
+          options={PLACES}
+          onChange={(where) => onChange({ ...step, where })}
+        />
+      )}
       ,{" "}
       <OptionalNumber
         label="How often"

@@ -1,10 +1,14 @@
 import type { TermTableRow } from "@/api/blogs";
 import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
-import { WordToggle } from "@/ui/WordToggle";
 import { PLACES } from "./places";
 import { TableWords } from "./TableWords";
 import type { SentenceProps } from "./types";
+
+const HEADINGS = [
+  { value: "stay", label: "stay" },
+  { value: "reworded", label: "are reworded" },
+] as const;
 
 interface RewordSentenceProps extends SentenceProps<"reword"> {
   blog: string;
@@ -15,12 +19,14 @@ export function RewordSentence({ blog, step, tables, onChange }: RewordSentenceP
   return (
     <>
       <span className="font-medium">Reword</span>{" "}
-      <WordSelect
-        label="Where"
-        value={step.where}
-        options={PLACES}
-        onChange={(where) => onChange({ ...step, where })}
-      />{" "}
+      {step.of === "body" && (
+        <WordSelect
+          label="Where"
+          value={step.where}
+          options={PLACES}
+          onChange={(where) => onChange({ ...step, where })}
+        />
+      )}{" "}
       by the synonyms of{" "}
       <TableWords
         blog={blog}
@@ -35,13 +41,17 @@ export function RewordSentence({ blog, step, tables, onChange }: RewordSentenceP
         max={100}
         onChange={(percent) => onChange({ ...step, percent })}
       />{" "}
-      % of the words; names, quotations and links stay{" "}
-      {step.where !== "title" && (
-        <WordToggle
-          label="headings too"
-          on={step.headings}
-          onChange={(headings) => onChange({ ...step, headings })}
-        />
+      % of the words; names, quotations and links stay
+      {step.of === "body" && step.where !== "title" && (
+        <>
+          , headings{" "}
+          <WordSelect
+            label="Headings"
+            value={step.headings ? "reworded" : "stay"}
+            options={HEADINGS}
+            onChange={(headings) => onChange({ ...step, headings: headings === "reworded" })}
+          />
+        </>
       )}
     </>
   );

@@ -18,12 +18,16 @@ export function ShortenSentence({ step, onChange }: SentenceProps<"shorten">) {
   return (
     <>
       <span className="font-medium">Cut the</span>{" "}
-      <WordSelect
-        label="Part"
-        value={step.part}
-        options={PARTS}
-        onChange={(part) => onChange({ ...step, part })}
-      />{" "}
+      {step.of === "body" ? (
+        <WordSelect
+          label="Part"
+          value={step.part}
+          options={PARTS}
+          onChange={(part) => onChange({ ...step, part })}
+        />
+      ) : (
+        "text"
+      )}{" "}
       at{" "}
       <WordNumber
         label="How many"

@@ -23,7 +23,8 @@ export function StandingSentence({
         options={SIDES}
         onChange={(side) => onChange({ ...step, side })}
       />{" "}
-      the body{step.variants.length > 1 && ", one of these for each item"}:
+      the {step.of === "body" ? "body" : "text"}
+      {step.variants.length > 1 && ", one of these for each item"}:
       {step.variants.map((variant, place) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a variant is known by its place
         <span key={place} className="mt-1 flex items-start gap-1">

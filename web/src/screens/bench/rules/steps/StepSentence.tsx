@@ -4,6 +4,7 @@ import type { ShapeStep } from "@/api/campaigns";
 import { CutSentence } from "./CutSentence";
 import { DropSentence } from "./DropSentence";
 import { LinksSentence } from "./LinksSentence";
+import { OfWord } from "./OfWord";
 import { PicturesSentence } from "./PicturesSentence";
 import { ReplaceSentence } from "./ReplaceSentence";
 import { RewordSentence } from "./RewordSentence";
@@ -18,12 +19,24 @@ interface StepSentenceProps {
   blog: string;
   step: ShapeStep;
   saved: ShapeStep | undefined;
+  /** The names of the blog's fields. */
+  fields: readonly string[];
   fault?: string | undefined;
   onChange: (step: ShapeStep) => void;
 }
 
 /** A step as a sentence, whatever its kind. */
-export function StepSentence({ blog, step, saved, fault, onChange }: StepSentenceProps) {
+export function StepSentence(props: StepSentenceProps) {
+  const { step, fields, onChange } = props;
+  return (
+    <>
+      <KindSentence {...props} />
+      {"of" in step && <OfWord of={step.of} fields={fields} onChange={(of) => onChange({ ...step, of })} />}
+    </>
+  );
+}
+
+function KindSentence({ blog, step, saved, fault, onChange }: StepSentenceProps) {
   const kept = useQuery(blogQuery(blog)).data;
   switch (step.kind) {
     case "drop_paragraphs":

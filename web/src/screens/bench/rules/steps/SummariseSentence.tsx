@@ -4,7 +4,7 @@ import type { SentenceProps } from "./types";
 export function SummariseSentence({ step, onChange }: SentenceProps<"summarise">) {
   return (
     <>
-      <span className="font-medium">Summarise</span>: keep the most telling sentences of the body, at most{" "}
+      <span className="font-medium">Summarise</span>: keep the most telling sentences, at most{" "}
       <WordNumber
         label="Words"
         value={step.words}

@@ -20,12 +20,14 @@ export function TableSentence({ blog, step, tables, onChange }: TableSentencePro
         chosen={step.tables}
         onChange={(next) => onChange({ ...step, tables: next })}
       />{" "}
-      <WordSelect
-        label="Where"
-        value={step.where}
-        options={PLACES}
-        onChange={(where) => onChange({ ...step, where })}
-      />
+      {step.of === "body" && (
+        <WordSelect
+          label="Where"
+          value={step.where}
+          options={PLACES}
+          onChange={(where) => onChange({ ...step, where })}
+        />
+      )}
       , each{" "}
       <OptionalNumber
         label="How often"

@@ -53,6 +53,7 @@ export function newStep(kind: StepKind, id: string, table = "table"): ShapeStep 
       return {
         ...common,
         kind,
+        of: "body",
         find: "words",
         what: "click here",
         by: "",
@@ -61,15 +62,15 @@ export function newStep(kind: StepKind, id: string, table = "table"): ShapeStep 
         first: null,
       };
     case "table":
-      return { ...common, kind, tables: [table], where: "body", first: 1 };
+      return { ...common, kind, of: "body", tables: [table], where: "body", first: 1 };
     case "reword":
-      return { ...common, kind, tables: [table], percent: 20, where: "body", headings: false };
+      return { ...common, kind, of: "body", tables: [table], percent: 20, where: "body", headings: false };
     case "summarise":
-      return { ...common, kind, words: 120 };
+      return { ...common, kind, of: "body", words: 120 };
     case "shorten":
-      return { ...common, kind, part: "body", unit: "paragraphs", count: 5, ellipsis: "…" };
+      return { ...common, kind, of: "body", part: "body", unit: "paragraphs", count: 5, ellipsis: "…" };
     case "standing":
-      return { ...common, kind, side: "after", variants: ["First seen at {{ source.title }}."] };
+      return { ...common, kind, of: "body", side: "after", variants: ["First seen at {{ source.title }}."] };
     case "tidy":
       return { ...common, kind, empty: true, styles: true, pixels: true, spaces: true, quotes: false };
   }

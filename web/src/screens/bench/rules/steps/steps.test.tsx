@@ -15,7 +15,16 @@ function sentence<K extends ShapeStep["kind"]>(
   const seen: ShapeStep[] = [];
   const view = shown(
     <Held<ShapeStep> begun={{ ...newStep(kind, "s", "own"), ...changes } as ShapeStep} seen={seen}>
-      {(step, set) => <StepSentence blog="b" step={step} saved={undefined} fault={fault} onChange={set} />}
+      {(step, set) => (
+        <StepSentence
+          blog="b"
+          step={step}
+          saved={undefined}
+          fault={fault}
+          fields={["reading_time"]}
+          onChange={set}
+        />
+      )}
     </Held>,
   );
   return { ...view, last: () => seen.at(-1) };
@@ -79,6 +88,35 @@ describe("steps of Shape", () => {
     await user.clear(screen.getByLabelText("Ellipsis"));
     await user.type(screen.getByLabelText("Ellipsis"), " (more)");
     expect(last()).toMatchObject({ part: "title", unit: "characters", ellipsis: " (more)" });
+  });
+
+  it("reword by a table, in a share of the words, and headings where asked", async () => {
+    const { user, last } = sentence("reword");
+    expect(screen.getByRole("link", { name: "Make a table of terms first" })).toBeTruthy();
+    await pick(user, "Headings", "are reworded");
+    const share = screen.getByLabelText("Share of words");
+    await user.clear(share);
+    await user.type(share, "35");
+    expect(last()).toMatchObject({ percent: 35, headings: true, where: "body" });
+    await pick(user, "Where", "in the title");
+    expect(screen.queryByLabelText("Headings")).toBeNull();
+  });
+
+  it("work on the item, or on a text that a template has made", async () => {
+    const { user, last } = sentence("shorten");
+    await pick(user, "Works on", "on the finished excerpt");
+    expect(last()).toMatchObject({ of: "excerpt" });
+    expect(screen.queryByLabelText("Part")).toBeNull();
+    await pick(user, "Works on", "on the field reading_time");
+    expect(last()).toMatchObject({ of: "fields.reading_time" });
+  });
+
+  it("summarise to so many words", async () => {
+    const { user, last } = sentence("summarise");
+    const words = screen.getByLabelText("Words");
+    await user.clear(words);
+    await user.type(words, "60");
+    expect(last()).toMatchObject({ kind: "summarise", words: 60 });
   });
 
   it("say what is wrong with what is put there, and leave the link alone", () => {
