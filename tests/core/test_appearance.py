@@ -4,7 +4,7 @@ Colours that can be read, parts that fit, CSS that loads nothing from elsewhere.
 """
 
 from django.test import SimpleTestCase
-from glyptarch_core.appearance import Look, colours_of, contrast, look_of, mark_of, own_css, parts_of
+from glyptarch_core.appearance import Look, boxes_of, colours_of, contrast, look_of, mark_of, own_css, parts_of
 from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
@@ -40,6 +40,13 @@ class Colours(SimpleTestCase):
         self.assertGreaterEqual(contrast(day, "#fbfaf6"), 4.5)
         self.assertGreaterEqual(contrast(night, "#0d1420"), 4.5)
         self.assertGreaterEqual(contrast(colours["--on-ground"], ground), 4.5)
+
+    def test_boxes_of_pictures_are_properties_and_usual_ones_none(self) -> None:
+        self.assertEqual(boxes_of(Look()), {})
+        look = look_of({"list_pictures": {"ratio": "3:2", "fit": "fit"}, "post_picture": {"ratio": "own"}})
+        self.assertEqual(boxes_of(look), {"--list-ratio": "3 / 2", "--list-fit": "contain", "--post-ratio": "auto"})
+        with self.assertRaises(ValidationError):
+            Look.model_validate({"list_pictures": {"ratio": "1; color: red"}})
 
     def test_the_mark_of_a_source_is_its_own_and_stays(self) -> None:
         self.assertEqual(mark_of("Orrin Observatory", "orrin"), mark_of("Orrin Observatory", "orrin"))

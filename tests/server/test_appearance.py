@@ -32,13 +32,20 @@ class Looks(TestCase):
         return str(Client().get("/blog/meadow/").content.decode())
 
     def test_what_an_owner_chooses_is_on_every_page(self) -> None:
-        look = {"front": "class", "masthead": "plain", "accent": "#1f6d8a", "foot": "A <b>club</b> of eight."}
+        look: dict[str, Any] = {
+            "front": "class",
+            "masthead": "plain",
+            "accent": "#1f6d8a",
+            "foot": "A <b>club</b> of eight.",
+        }
+        look["list_pictures"] = {"ratio": "1:1", "fit": "fit"}
         answer = self.send("PUT", "appearance", appearance=look, version=self.blog.version)
         self.assertEqual((answer.status_code, answer.json()["appearance"]["front"]), (200, "class"))
         page = self.page()
         for part in (
             "front-class masthead-plain",
             "light-dark(#1f6d8a,",
+            "--list-ratio: 1 / 1; --list-fit: contain; ",
             "A &lt;b&gt;club&lt;/b&gt; of eight.",
             'class="mark"',
         ):

@@ -12,7 +12,7 @@ from glyptarch_core.appearance.parts import Part
 from glyptarch_core.settings import Settings
 from glyptarch_core.text.style_sheets import safe_style_sheet
 
-__all__ = ["LONGEST_CSS", "Look", "WayIn", "colours_of", "look_of", "own_css"]
+__all__ = ["LONGEST_CSS", "Look", "WayIn", "boxes_of", "colours_of", "look_of", "own_css"]
 
 _HEX = re.compile(r"#[0-9a-f]{6}")
 _DAY, _NIGHT = "#fbfaf6", "#0d1420"
@@ -62,6 +62,26 @@ class WayIn(Settings):
     to: Annotated[str, AfterValidator(_checked_way)] = Field(max_length=500)
 
 
+class PictureBox(Settings):
+    """The box of a lead picture: its ratio, and whether a picture of another is cropped or fits in.
+
+    Cropping keeps the point that a person has marked in the picture. ``usual`` is the ratio of the front, ``own`` that
+    of each picture.
+    """
+
+    ratio: Literal["usual", "own", "16:9", "3:2", "4:3", "1:1", "3:4"] = "usual"
+    fit: Literal["crop", "fit"] = "crop"
+
+    def properties(self, name: str) -> dict[str, str]:
+        """Return the box as custom properties of CSS, which begin with a name. None for the usual box."""
+        properties = {}
+        if self.ratio != "usual":
+            properties[f"--{name}-ratio"] = "auto" if self.ratio == "own" else self.ratio.replace(":", " / ")
+        if self.fit != "crop":
+            properties[f"--{name}-fit"] = "contain"
+        return properties
+
+
 class Look(Settings):
     """The look of a blog. ``accent`` is the colour of links, ``ground`` that of the masthead.
 
@@ -81,6 +101,8 @@ class Look(Settings):
     corners: Literal["soft", "sharp"] = "soft"
     accent: Annotated[str, AfterValidator(_checked_accent)] = Field(default="#8a4b12", max_length=20)
     ground: Annotated[str, AfterValidator(_checked_colour)] = Field(default="#27406b", max_length=20)
+    list_pictures: PictureBox = PictureBox()
+    post_picture: PictureBox = PictureBox()
     marks: bool = Field(default=True, description="Whether sources have a mark of their own.")
     foot: Annotated[str, StringConstraints(strip_whitespace=True, max_length=500)] = ""
     css: Annotated[str, StringConstraints(max_length=LONGEST_CSS)] = Field(
@@ -129,6 +151,11 @@ def colours_of(look: Look) -> dict[str, str]:
         "--sky-low": look.ground,
         "--on-ground": ink,
     }
+
+
+def boxes_of(look: Look) -> dict[str, str]:
+    """Return the boxes of lead pictures in lists and on posts, as custom properties of CSS."""
+    return look.list_pictures.properties("list") | look.post_picture.properties("post")
 
 
 def own_css(look: Look) -> str:

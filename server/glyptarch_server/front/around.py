@@ -10,7 +10,7 @@ from django.conf import settings
 from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone, translation
-from glyptarch_core.appearance import Look, WayIn, colours_of, look_of
+from glyptarch_core.appearance import Look, WayIn, boxes_of, colours_of, look_of
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import is_member, public_blog
@@ -106,7 +106,7 @@ def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Look | None
         "home": home,
         "direction": "rtl" if blog.language.partition("-")[0].lower() in _RIGHT_TO_LEFT else "ltr",
         "look": chosen,
-        "colours": colours_of(chosen),
+        "properties": colours_of(chosen) | boxes_of(chosen),
         "menu": _ways(chosen.menu, home),
         "foot_menu": _ways(chosen.foot_menu, home),
         "sections": _sections(blog, member=is_member_asking(request, blog)) if request else (),

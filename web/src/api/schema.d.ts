@@ -7354,6 +7354,13 @@ export interface components {
              */
             letters: "reading" | "plain" | "book";
             /**
+             * @default {
+             *       "fit": "crop",
+             *       "ratio": "usual"
+             *     }
+             */
+            list_pictures: components["schemas"]["PictureBox"];
+            /**
              * Logo
              * @description Address of a picture in place of the name.
              * @default
@@ -7381,6 +7388,13 @@ export interface components {
              * @default []
              */
             parts: (components["schemas"]["OpenerPart"] | components["schemas"]["HighlightsPart"] | components["schemas"]["BriefsPart"] | components["schemas"]["StillsPart"] | components["schemas"]["TracksPart"] | components["schemas"]["TablePart"] | components["schemas"]["ChosenPart"] | components["schemas"]["DayPart"] | components["schemas"]["SourcesPart"] | components["schemas"]["WordsPart"] | components["schemas"]["FindPart"] | components["schemas"]["NewestPart"])[];
+            /**
+             * @default {
+             *       "fit": "crop",
+             *       "ratio": "usual"
+             *     }
+             */
+            post_picture: components["schemas"]["PictureBox"];
         };
         /**
          * LookIn
@@ -8338,6 +8352,27 @@ export interface components {
          * @enum {string}
          */
         Per: "hour" | "day";
+        /**
+         * PictureBox
+         * @description The box of a lead picture: its ratio, and whether a picture of another is cropped or fits in.
+         *
+         *     Cropping keeps the point that a person has marked in the picture. ``usual`` is the ratio of the front, ``own`` that
+         *     of each picture.
+         */
+        PictureBox: {
+            /**
+             * Fit
+             * @default crop
+             * @enum {string}
+             */
+            fit: "crop" | "fit";
+            /**
+             * Ratio
+             * @default usual
+             * @enum {string}
+             */
+            ratio: "usual" | "own" | "16:9" | "3:2" | "4:3" | "1:1" | "3:4";
+        };
         /**
          * PictureIn
          * @description A person's description of a picture.

@@ -2,6 +2,9 @@ import type { Appearance } from "@/api/blogs";
 import { Field, inputLook } from "@/ui/Field";
 import { LookChoice } from "./LookChoice";
 import { CORNERS, DENSITIES, LETTERS, MASTHEADS } from "./looks";
+import { PictureBoxWords } from "./PictureBoxWords";
+
+const USUAL_BOX = { ratio: "usual", fit: "crop" } as const;
 
 interface DressProps {
   look: Appearance;
@@ -58,6 +61,16 @@ export function Dress({ look, onChange, fault }: DressProps) {
           />
         </Field>
       </div>
+      <PictureBoxWords
+        legend="Pictures in lists"
+        box={look.list_pictures ?? USUAL_BOX}
+        onChange={(list_pictures) => onChange({ list_pictures })}
+      />
+      <PictureBoxWords
+        legend="Picture of a post"
+        box={look.post_picture ?? USUAL_BOX}
+        onChange={(post_picture) => onChange({ post_picture })}
+      />
       <label className="flex items-center gap-2">
         <input
           type="checkbox"

@@ -22,6 +22,8 @@ const LOOK = {
   menu: [],
   foot_menu: [],
   parts: [],
+  list_pictures: { ratio: "usual", fit: "crop" },
+  post_picture: { ratio: "usual", fit: "crop" },
 };
 const READY = {
   magazine: [
@@ -63,6 +65,26 @@ describe("the look of a blog", () => {
     const { user } = show();
     await user.click(await screen.findByRole("checkbox", { name: "By night" }));
     await waitFor(() => expect(last(calls, PREVIEW).body).toMatchObject({ night: true }));
+  });
+
+  it("has boxes for the pictures of lists and posts", async () => {
+    const calls = answers();
+    const { user } = show();
+    await user.click(await screen.findByRole("radio", { name: "Colours and letters" }));
+    const ratios = screen.getAllByLabelText("Ratio");
+    const fits = screen.getAllByLabelText("Pictures of another ratio");
+    await user.selectOptions(ratios[0] as HTMLElement, "Square");
+    await user.selectOptions(fits[0] as HTMLElement, "fit in whole");
+    await user.selectOptions(ratios[1] as HTMLElement, "Each its own");
+    expect((fits[1] as HTMLSelectElement).disabled).toBe(true);
+    await waitFor(() =>
+      expect(last(calls, PREVIEW).body).toMatchObject({
+        appearance: {
+          list_pictures: { ratio: "1:1", fit: "fit" },
+          post_picture: { ratio: "own", fit: "crop" },
+        },
+      }),
+    );
   });
 
   it("keeps a choice that is refused, and says why", async () => {

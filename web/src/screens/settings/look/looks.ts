@@ -31,6 +31,23 @@ export const DENSITIES: Option<NonNullable<Appearance["density"]>>[] = [
   { value: "tight", label: "Tight" },
 ];
 
+type Box = NonNullable<Appearance["list_pictures"]>;
+
+export const RATIOS: Option<NonNullable<Box["ratio"]>>[] = [
+  { value: "usual", label: "As usual for the front" },
+  { value: "own", label: "Each its own" },
+  { value: "16:9", label: "16 : 9" },
+  { value: "3:2", label: "3 : 2" },
+  { value: "4:3", label: "4 : 3" },
+  { value: "1:1", label: "Square" },
+  { value: "3:4", label: "3 : 4, upright" },
+];
+
+export const FITS: Option<NonNullable<Box["fit"]>>[] = [
+  { value: "crop", label: "are cropped around their focus" },
+  { value: "fit", label: "fit in whole" },
+];
+
 export const CORNERS: Option<NonNullable<Appearance["corners"]>>[] = [
   { value: "soft", label: "Soft" },
   { value: "sharp", label: "Sharp" },
