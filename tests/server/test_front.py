@@ -88,6 +88,15 @@ class PublicPages(TestCase):
         self.assertNotIn("bad()", page)
         self.assertIn("script-src 'self'", self.client.get("/blog/meadow/")["Content-Security-Policy"])
 
+    def test_a_long_post_says_how_long_it_takes_to_read(self) -> None:
+        post = Post.objects.get(slug="story-number-3-of-the-night")
+        self.assertNotIn("Reading time", self.page(f"{post.slug}/"))
+        Post.objects.filter(pk=post.pk).update(body=f"<p>{'word ' * 1000}</p>")
+        self.assertIn('<span title="Reading time">4 mins</span>', self.page(f"{post.slug}/"))
+        self.assertNotIn("Reading time", self.page())
+        Post.objects.filter(pk=post.pk).update(visibility="phrase", pass_phrase="x")
+        self.assertNotIn("Reading time", self.page(f"{post.slug}/"))
+
     def test_only_published_posts_are_to_be_seen(self) -> None:
         post = Post.objects.get(slug="story-number-3-of-the-night")
         move_post(post, PostState.HELD, now=NOW)
