@@ -194,7 +194,7 @@ def _hub_choice(world: World) -> str:
     )
     subscribed = sum(map(len, world.hub.subscribers.values()))
     return (
-        f'<h2>The hub</h2><p>{subscribed} subscribed, {world.hub.pushed} pushed.</p><form method="post" action="/control">'
+        f'<h2>The hub</h2><p>{subscribed} subscribed, {world.hub.pushed} pushed, told of {len(world.hub.told)} feeds.</p><form method="post" action="/control">'
         f'<select name="hub" aria-label="Fault of the hub">{options}</select> <button>Set</button></form>'
     )
 
@@ -275,6 +275,9 @@ async def _hub(request: web.Request) -> web.StreamResponse:
     given = {
         name: str(form.get(f"hub.{name}", "")) for name in ("mode", "topic", "callback", "secret", "lease_seconds")
     }
+    if given["mode"] == "publish" and "hub.url" in form:
+        request.app[_WORLD].hub.told += [str(url) for url in form.getall("hub.url")]
+        return web.Response(status=204)
     if given["mode"] not in {"subscribe", "unsubscribe"} or not given["callback"].startswith("http"):
         return web.Response(status=400, text="This hub begins and ends subscriptions only.")
     hub = request.app[_WORLD].hub

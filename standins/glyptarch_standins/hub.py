@@ -24,6 +24,8 @@ class Hub:
     subscribers: dict[str, dict[str, str]] = field(default_factory=dict)
     fault: str = ""
     pushed: int = 0
+    # The feeds that publishers said have changed.
+    told: list[str] = field(default_factory=list)
 
     async def subscribe(self, topic: str, callback: str, secret: str, lease_seconds: str) -> bool:
         """Verify a subscriber, and store it when it answers with the challenge (WebSub 5.3)."""

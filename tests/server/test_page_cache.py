@@ -444,6 +444,7 @@ class EveryChange(TransactionTestCase):
             "the source's address": lambda: Source.objects.update(url="https://moved.example/feed.xml"),
             "the blog's look": lambda: Blog.objects.update(appearance={"front": "journal"}),
             "the blog's time zone": lambda: Blog.objects.update(time_zone="Pacific/Kiritimati"),
+            "a hub": lambda: Blog.objects.update(hub="https://hub.example/"),
             "full texts in feeds": lambda: Blog.objects.update(full_feeds=True),
             "the same story elsewhere": lambda: AlsoAt.objects.create(post=post, item_id=self.other.item_id),
             "the item's link": lambda: Item.objects.filter(pk=self.other.item_id).update(link="https://else.example/"),

@@ -6,6 +6,7 @@ import re
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from datetime import datetime
 from typing import TypeVar
+from urllib.parse import urlsplit
 
 from babel import Locale, UnknownLocaleError
 from django.db import IntegrityError, connection, transaction
@@ -107,7 +108,7 @@ def make_blog(
     return blog
 
 
-_SETTINGS = ["title", "tagline", "language", "player_hosts", "full_feeds"]
+_SETTINGS = ["title", "tagline", "language", "player_hosts", "full_feeds", "hub"]
 
 
 def change_blog(
@@ -118,6 +119,7 @@ def change_blog(
     language: str,
     player_hosts: Sequence[str],
     full_feeds: bool = False,
+    hub: str = "",
     begun: int | None = None,
 ) -> None:
     """Change the settings of a blog. Its address stays, so that links to it work.
@@ -127,11 +129,22 @@ def change_blog(
     before = {name: getattr(blog, name) for name in _SETTINGS}
     blog.title, blog.tagline, blog.language = title.strip(), tagline.strip(), _checked_language(language)
     blog.player_hosts, blog.full_feeds = checked_hosts(player_hosts, path="player_hosts"), full_feeds
+    blog.hub = _checked_hub(hub)
     with transaction.atomic():
         lock_version(blog, begun, before["title"])
         blog.save(update_fields=[*_SETTINGS, "version"])
         after = {name: getattr(blog, name) for name in _SETTINGS}
         record("blog.changed", blog.title, blog=blog.pk, before=before, after=after)
+
+
+def _checked_hub(hub: str) -> str:
+    """Return the address of a hub. Raises Invalid."""
+    hub = hub.strip()
+    parts = urlsplit(hub)
+    if hub and (parts.scheme not in {"http", "https"} or not parts.hostname or parts.fragment):
+        message = f"“{hub}” is no address of a hub. It begins with https://."
+        raise Invalid(message, faults=[Fault(path="hub", message=message)])
+    return hub
 
 
 def change_appearance(blog: Blog, look: Mapping[str, object], *, begun: int | None = None) -> None:

@@ -35,6 +35,8 @@ class Blog(Versioned):
     player_hosts = ArrayField(models.CharField(max_length=200), default=list)
     # Whether its feeds carry whole texts instead of excerpts.
     full_feeds = models.BooleanField(default=False)
+    # The WebSub hub that is told of new posts; empty for none.
+    hub = models.CharField(max_length=2000, blank=True, db_default="")
     # The look of its pages (``appearance`` in core); what is not there has the usual value.
     appearance = models.JSONField(default=dict)
     # What it says of shops (``offers`` in core); what is not there has the usual value.

@@ -126,6 +126,7 @@ def get_blog(request: HttpRequest, blog: str) -> BlogOut:
         time_zone=row.time_zone,
         player_hosts=row.player_hosts,
         full_feeds=row.full_feeds,
+        hub=row.hub,
         appearance=look_of(row.appearance),
         version=row.version,
         categories=[category.name for category in queries.categories_of(row)],

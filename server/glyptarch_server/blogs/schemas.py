@@ -51,6 +51,7 @@ class ChangeBlogIn(Schema):
         default=[], max_length=30, description="Hosts whose players its posts may show."
     )
     full_feeds: bool = Field(default=False, description="Whether its feeds carry whole texts instead of excerpts.")
+    hub: str = Field(default="", max_length=2000, description="The WebSub hub that is told of new posts.")
     version: Begun = None
 
 
@@ -106,6 +107,7 @@ class BlogOut(Out):
     time_zone: str
     player_hosts: list[str]
     full_feeds: bool
+    hub: str
     appearance: Look
     version: int
     categories: list[str]

@@ -113,6 +113,8 @@ def feed(request: HttpRequest, row: "Blog", form: str, kind: str = "", slug: str
     here = f"{home}{place.feeds}" if place else home
     address = request.build_absolute_uri(request.path)
     pages = _pages(address, page, more=len(found) > _IN_FEED and page < _MOST_PAGES)
+    if row.hub and page == 1:
+        pages["hub"] = row.hub
     if form == "json":
         text = _json_feed(
             row, posts, title=title, about=about, home=home, here=here, address=address, next_page=pages.get("next", "")
@@ -247,6 +249,7 @@ def _json_feed(
         "feed_url": address,
         **({"next_url": next_page} if next_page else {}),
         "language": blog.language,
+        **({"hubs": [{"type": "WebSub", "url": blog.hub}]} if blog.hub else {}),
         "items": [_json_item(post, home, whole=blog.full_feeds) for post in posts],
     }
     return json.dumps(data, ensure_ascii=False)

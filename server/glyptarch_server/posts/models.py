@@ -157,6 +157,9 @@ class Post(models.Model):
             models.Index(fields=["binned_at"], condition=models.Q(state="binned"), name="post_by_binning"),
             models.Index(fields=["-changed_at"], name="post_by_change"),
             models.Index(fields=["campaign", "-out_at"], name="post_by_going_out"),
+            models.Index(
+                fields=["blog", "-out_at"], condition=models.Q(state="published"), name="post_out_on_the_blog"
+            ),
             models.Index(fields=["date"], condition=models.Q(state="scheduled"), name="post_by_time_to_go_out"),
             models.Index(fields=["blog", "-date"], condition=models.Q(pinned=True), name="post_pinned"),
         ]

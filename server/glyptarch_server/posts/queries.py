@@ -33,6 +33,7 @@ __all__ = [
     "latest_posts",
     "listed_changes",
     "listed_takedowns",
+    "newest_out",
     "open_corrections",
     "out_since",
     "own_numbers",
@@ -150,6 +151,14 @@ def latest_posts(blog: Blog, most: int) -> list[Post]:
     rows = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value).select_related("category", "campaign")
     shown = rows.only("title", "lead_url", "date", "category__name", "campaign__name")
     return list(shown.order_by("-date", "-pk")[:most])
+
+
+def newest_out(blogs: Collection[int]) -> dict[int, datetime]:
+    """Return, by blog, when the newest post that everybody may read went out. Blogs without one are left out."""
+    rows = Post.objects.filter(blog=OuterRef("pk"), state=PostState.PUBLISHED.value).exclude(visibility="private")
+    newest = Subquery(rows.order_by("-out_at").values("out_at")[:1])
+    found = Blog.objects.filter(AnyOf("pk", blogs)).annotate(newest=newest).values_list("pk", "newest")
+    return {blog: at for blog, at in found if at is not None}
 
 
 def out_since(blog: Blog, since: datetime) -> QuerySet[Post]:

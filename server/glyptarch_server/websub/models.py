@@ -2,7 +2,7 @@
 
 from django.db import models
 
-__all__ = ["PushState", "Subscription"]
+__all__ = ["HubNotice", "PushState", "Subscription"]
 
 
 class PushState(models.TextChoices):
@@ -40,3 +40,14 @@ class Subscription(models.Model):
         constraints = [
             models.CheckConstraint(condition=models.Q(state__in=PushState.values), name="subscription_state_is_known")
         ]
+
+
+class HubNotice(models.Model):
+    """The last time that the hub of a blog was told of its new posts. ``failure`` is empty where it took the notice."""
+
+    blog = models.OneToOneField("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    # Posts that went out until then are told.
+    told_until = models.DateTimeField()
+    asked_at = models.DateTimeField()
+    tries = models.PositiveSmallIntegerField(default=0)
+    failure = models.CharField(max_length=500, blank=True)

@@ -4678,6 +4678,8 @@ export interface components {
             categories: string[];
             /** Full Feeds */
             full_feeds: boolean;
+            /** Hub */
+            hub: string;
             /** Language */
             language: string;
             /** Player Hosts */
@@ -5087,6 +5089,12 @@ export interface components {
              * @default false
              */
             full_feeds: boolean;
+            /**
+             * Hub
+             * @description The WebSub hub that is told of new posts.
+             * @default
+             */
+            hub: string;
             /** Language */
             language: string;
             /**

@@ -19,6 +19,7 @@ interface Settings {
   language: string;
   player_hosts: string[];
   full_feeds: boolean;
+  hub: string;
   time_zone: string;
 }
 
@@ -29,9 +30,10 @@ function versionOf({
   language,
   player_hosts,
   full_feeds,
+  hub,
   time_zone,
 }: Blog): Version<Settings> {
-  return { number: version, value: { title, tagline, language, player_hosts, full_feeds, time_zone } };
+  return { number: version, value: { title, tagline, language, player_hosts, full_feeds, hub, time_zone } };
 }
 
 /** Name, tagline, language and time zone. */
@@ -65,7 +67,7 @@ export function BlogForm({ blog }: { blog: Blog }) {
     >
       <EditGuard edited={edited} />
       <div className="-mx-5 -mt-5">
-        <EditNotices edited={edited} what="the settings" fields={["language", "player_hosts"]} />
+        <EditNotices edited={edited} what="the settings" fields={["language", "player_hosts", "hub"]} />
       </div>
       <Field label="Name">
         <input
@@ -133,6 +135,21 @@ export function BlogForm({ blog }: { blog: Blog }) {
         />
         Feeds carry whole texts, as the pages do
       </label>
+      <Field
+        label="Hub"
+        hint="A WebSub hub that is told of new posts, so that feed readers get them at once. Leave it empty for none."
+        error={faultAt(error, "hub")}
+      >
+        <input
+          className={inputLook}
+          type="url"
+          value={now.hub}
+          maxLength={2000}
+          spellCheck={false}
+          placeholder="https://hub.example/"
+          onChange={(event) => set({ hub: event.target.value })}
+        />
+      </Field>
       <div className="flex items-center justify-end gap-2">
         <SaveButtons edited={edited} what="the settings" keys={ON_SCREEN} valid={now.title.trim() !== ""} />
       </div>

@@ -88,6 +88,7 @@ describe("the settings of a blog", () => {
     time_zone: "UTC",
     player_hosts: [],
     full_feeds: false,
+    hub: "",
     version: 4,
   };
   const ANSWERS = {
@@ -111,6 +112,7 @@ describe("the settings of a blog", () => {
       language: "en",
       player_hosts: [],
       full_feeds: false,
+      hub: "",
       version: 4,
     });
     expect(calls.some(({ what }) => what.startsWith("PUT"))).toBe(false);

@@ -1,0 +1,58 @@
+"""Telling the hub of a blog that its feeds have new posts (WebSub 4, and the ``publish`` form that hubs share)."""
+
+from collections.abc import Mapping
+from datetime import datetime, timedelta
+
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.address import public_address
+from glyptarch_server.websub.models import HubNotice
+from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest
+
+__all__ = ["announce", "blogs_with_hub"]
+
+_FEEDS = ("feed.xml", "atom.xml", "feed.json")
+_PAUSES = (timedelta(minutes=1), timedelta(minutes=5), timedelta(minutes=30), timedelta(hours=6))
+_MOST_BLOGS = 500
+
+
+def blogs_with_hub() -> list[Blog]:
+    """Return the blogs whose hub is to be told of new posts. None without a public address of this installation."""
+    if not public_address():
+        return []
+    return list(Blog.objects.filter(removed_at=None).exclude(hub="").order_by("pk")[:_MOST_BLOGS])
+
+
+def announce(newest: Mapping[Blog, datetime], *, fetcher: FetchPortal, now: datetime) -> int:
+    """Tell hubs of blogs whose newest post went out after the last notice. Return how many took it.
+
+    A hub that fails is asked again after a minute, then after longer pauses. The first time, what is out already is
+    taken as told.
+    """
+    known = {notice.blog_id: notice for notice in HubNotice.objects.filter(blog__in=newest)}
+    HubNotice.objects.bulk_create(
+        [HubNotice(blog=blog, told_until=at, asked_at=now) for blog, at in newest.items() if blog.pk not in known],
+        ignore_conflicts=True,
+    )
+    due = {
+        blog: notice
+        for blog, at in newest.items()
+        if (notice := known.get(blog.pk)) is not None and at > notice.told_until and _may_ask(notice, now)
+    }
+    answers = fetcher.fetch_all([_request(blog) for blog in due])
+    for (blog, notice), answer in zip(due.items(), answers, strict=True):
+        notice.asked_at = now
+        if isinstance(answer, FetchError):
+            notice.tries, notice.failure = min(notice.tries + 1, len(_PAUSES)), str(answer)[:500]
+        else:
+            notice.tries, notice.failure, notice.told_until = 0, "", newest[blog]
+    HubNotice.objects.bulk_update(due.values(), ["asked_at", "tries", "failure", "told_until"])
+    return sum(not notice.failure for notice in due.values())
+
+
+def _may_ask(notice: HubNotice, now: datetime) -> bool:
+    return not notice.tries or now >= notice.asked_at + _PAUSES[notice.tries - 1]
+
+
+def _request(blog: Blog) -> FetchRequest:
+    feeds = (f"{public_address()}/blog/{blog.slug}/{name}" for name in _FEEDS)
+    return FetchRequest(url=blog.hub, form=(("hub.mode", "publish"), *(("hub.url", feed) for feed in feeds)))
