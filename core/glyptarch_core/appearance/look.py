@@ -63,7 +63,7 @@ class WayIn(Settings):
 
 
 class PictureBox(Settings):
-    """The box of a lead picture: its ratio, and whether a picture of another is cropped or fits in.
+    """The box of a lead picture: its ratio, and what becomes of pictures of another.
 
     Cropping keeps the point that a person has marked in the picture. ``usual`` is the ratio of the front, ``own`` that
     of each picture.
@@ -73,7 +73,10 @@ class PictureBox(Settings):
     fit: Literal["crop", "fit"] = "crop"
 
     def properties(self, name: str) -> dict[str, str]:
-        """Return the box as custom properties of CSS, which begin with a name. None for the usual box."""
+        """Return the box as custom properties of CSS, which begin with a name.
+
+        None for the usual box.
+        """
         properties = {}
         if self.ratio != "usual":
             properties[f"--{name}-ratio"] = "auto" if self.ratio == "own" else self.ratio.replace(":", " / ")

@@ -231,7 +231,10 @@ class PostView:
 
     @property
     def reading_time(self) -> str:
-        """How long it takes to read, as the language of the blog writes minutes. Empty for less than two."""
+        """How long it takes to read, in minutes as the language of the blog writes them.
+
+        Empty for less than two.
+        """
         minutes = round(count_words(plain_text(self.body)) / _WORDS_A_MINUTE)
         if minutes < _FEWEST_MINUTES or self.has_phrase:
             return ""

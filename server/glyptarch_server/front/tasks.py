@@ -12,7 +12,7 @@ __all__ = ["tell_hubs"]
 @app.periodic(cron="* * * * * 40")  # type: ignore[untyped-decorator]
 @app.task(name="tell_hubs", queue="care", queueing_lock="tell_hubs", pass_context=False)  # type: ignore[untyped-decorator]
 def tell_hubs(timestamp: int) -> None:
-    """Tell the hubs of blogs that posts have gone out, at most once a minute for each blog."""
+    """Announce posts that have gone out, at most once a minute for each blog."""
     del timestamp
     blogs = blogs_with_hub()
     out = newest_out([blog.pk for blog in blogs]) if blogs else {}

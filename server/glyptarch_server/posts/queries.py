@@ -154,7 +154,10 @@ def latest_posts(blog: Blog, most: int) -> list[Post]:
 
 
 def newest_out(blogs: Collection[int]) -> dict[int, datetime]:
-    """Return, by blog, when the newest post that everybody may read went out. Blogs without one are left out."""
+    """Return, by blog, when the newest post that everybody may read went out.
+
+    Blogs without one are left out.
+    """
     rows = Post.objects.filter(blog=OuterRef("pk"), state=PostState.PUBLISHED.value).exclude(visibility="private")
     newest = Subquery(rows.order_by("-out_at").values("out_at")[:1])
     found = Blog.objects.filter(AnyOf("pk", blogs)).annotate(newest=newest).values_list("pk", "newest")

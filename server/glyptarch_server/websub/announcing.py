@@ -1,4 +1,7 @@
-"""Telling the hub of a blog that its feeds have new posts (WebSub 4, and the ``publish`` form that hubs share)."""
+"""Announcing new posts to the hub of a blog.
+
+WebSub leaves the form of a notice open; ``hub.mode=publish`` is what hubs share.
+"""
 
 from collections.abc import Mapping
 from datetime import datetime, timedelta
@@ -16,17 +19,20 @@ _MOST_BLOGS = 500
 
 
 def blogs_with_hub() -> list[Blog]:
-    """Return the blogs whose hub is to be told of new posts. None without a public address of this installation."""
+    """Return the blogs whose hub is to be told of new posts.
+
+    None without a public address of this installation.
+    """
     if not public_address():
         return []
     return list(Blog.objects.filter(removed_at=None).exclude(hub="").order_by("pk")[:_MOST_BLOGS])
 
 
 def announce(newest: Mapping[Blog, datetime], *, fetcher: FetchPortal, now: datetime) -> int:
-    """Tell hubs of blogs whose newest post went out after the last notice. Return how many took it.
+    """Announce the posts of blogs whose newest went out after the last notice.
 
-    A hub that fails is asked again after a minute, then after longer pauses. The first time, what is out already is
-    taken as told.
+    Return how many hubs took it. A hub that fails is asked again after a minute, then after longer pauses. The first
+    time, what is out already is taken as told.
     """
     known = {notice.blog_id: notice for notice in HubNotice.objects.filter(blog__in=newest)}
     HubNotice.objects.bulk_create(

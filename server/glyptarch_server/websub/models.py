@@ -43,7 +43,10 @@ class Subscription(models.Model):
 
 
 class HubNotice(models.Model):
-    """The last time that the hub of a blog was told of its new posts. ``failure`` is empty where it took the notice."""
+    """The last time that the hub of a blog was told of its new posts.
+
+    ``failure`` is empty where it took the notice.
+    """
 
     blog = models.OneToOneField("blogs.Blog", on_delete=models.CASCADE, related_name="+")
     # Posts that went out until then are told.

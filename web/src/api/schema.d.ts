@@ -8362,7 +8362,7 @@ export interface components {
         Per: "hour" | "day";
         /**
          * PictureBox
-         * @description The box of a lead picture: its ratio, and whether a picture of another is cropped or fits in.
+         * @description The box of a lead picture: its ratio, and what becomes of pictures of another.
          *
          *     Cropping keeps the point that a person has marked in the picture. ``usual`` is the ratio of the front, ``own`` that
          *     of each picture.
