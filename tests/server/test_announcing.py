@@ -45,15 +45,18 @@ class Announcing(TestCase):
         Post.objects.filter(pk=Post.objects.order_by("pk")[0].pk).update(out_at=at or self.now)
 
     def test_what_is_out_already_is_not_told_and_what_comes_is_told_once(self) -> None:
-        self.assertEqual((self.round(), self.round()), (0, 0))
+        self.assertEqual((self.round(10 * MINUTE), self.round()), (0, 0))
         self.put_out(self.now)
         self.assertEqual((self.round(), self.round()), (1, 0))
         (request,) = self.portal.asked
         self.assertEqual(request.url, HUB)
         self.assertEqual(request.form[:2], (("hub.mode", "publish"), ("hub.url", "https://almanac.example/blog/meadow/feed.xml")))  # fmt: skip
 
+    def test_the_first_post_of_a_blog_is_told(self) -> None:
+        self.assertEqual((self.round(), self.round(), self.round()), (0, 1, 0))
+
     def test_a_hub_that_fails_is_asked_again_after_longer_pauses(self) -> None:
-        self.round()
+        self.round(10 * MINUTE)
         self.put_out(self.now)
         self.portal.bodies[HUB] = FetchError(FetchCode.UNREACHABLE, "no answer in time")
         self.assertEqual(self.round(), 1)
@@ -64,7 +67,7 @@ class Announcing(TestCase):
         self.assertEqual((HubNotice.objects.get().failure, HubNotice.objects.get().tries), ("", 0))
 
     def test_private_posts_and_blogs_without_a_hub_tell_nothing(self) -> None:
-        self.round()
+        self.round(10 * MINUTE)
         Post.objects.update(visibility="private", out_at=self.now)
         self.assertEqual(self.round(), 0)
         Post.objects.update(visibility="public")

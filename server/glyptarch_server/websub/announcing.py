@@ -16,6 +16,8 @@ __all__ = ["announce", "blogs_with_hub"]
 _FEEDS = ("feed.xml", "atom.xml", "feed.json")
 _PAUSES = (timedelta(minutes=1), timedelta(minutes=5), timedelta(minutes=30), timedelta(hours=6))
 _MOST_BLOGS = 500
+# Of a blog whose hub was never told, what went out within this time is new.
+_NEW = timedelta(minutes=5)
 
 
 def blogs_with_hub() -> list[Blog]:
@@ -32,11 +34,11 @@ def announce(newest: Mapping[Blog, datetime], *, fetcher: FetchPortal, now: date
     """Announce the posts of blogs whose newest went out after the last notice.
 
     Return how many hubs took it. A hub that fails is asked again after a minute, then after longer pauses. The first
-    time, what is out already is taken as told.
+    time, what went out more than five minutes ago is taken as told.
     """
     known = {notice.blog_id: notice for notice in HubNotice.objects.filter(blog__in=newest)}
     HubNotice.objects.bulk_create(
-        [HubNotice(blog=blog, told_until=at, asked_at=now) for blog, at in newest.items() if blog.pk not in known],
+        [HubNotice(blog=blog, told_until=now - _NEW, asked_at=now) for blog in newest if blog.pk not in known],
         ignore_conflicts=True,
     )
     due = {
