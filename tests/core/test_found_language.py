@@ -49,6 +49,10 @@ class Found(SimpleTestCase):
         for text in ("", "Comet 9.3", "12 34 56 78 90 12 34 56 78 90 12 34", "M31 M42 NGC 891", "\ud800" * 40):
             self.assertEqual(found_language(text), "", text)
 
+    def test_words_of_many_languages_are_in_none(self) -> None:
+        for text in ("Media hotel radio video stadion taxi", "Orion Vega Deneb Altair Capella Rigel"):
+            self.assertEqual(found_language(text), "")
+
     def test_only_the_beginning_of_a_long_text_is_looked_at(self) -> None:
         self.assertEqual(found_language(TEXTS["de"] * 100 + TEXTS["fr"] * 100_000), "de")
 

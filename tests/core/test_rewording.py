@@ -164,6 +164,12 @@ class AsAStep(SimpleTestCase):
             shaped = compile_shape(settings, self.context)(captured(body=text), text)
             self.assertEqual("Reworded by the club" in shaped.body, says)
 
+    def test_words_over_two_elements_stay_and_are_not_told(self) -> None:
+        body = "<p>People look <em>up</em> here, it is big.</p>"
+        shaped = self.shaped(captured(body=body))
+        self.assertEqual(shaped.body, body.replace("big", "large"))
+        self.assertEqual(next(note for note in shaped.notes if note.rule == "r").data["replaced"], ["big → large"])
+
     def test_titles_where_they_are_asked_for(self) -> None:
         item = captured(title="A big night", body="<p>big</p>")
         self.assertEqual([(made.title, made.body) for made in (self.shaped(item), self.shaped(item, where="title"), self.shaped(item, where="both"))], [("A big night", "<p>large</p>"), ("A large night", "<p>big</p>"), ("A large night", "<p>large</p>")])  # fmt: skip

@@ -86,6 +86,7 @@ class OfAShop(Platforms):
         self.assertEqual((old.read_at, old.successor.missing), (NOW + HOUR, 1))
         # Also alone, when the old one is not due.
         self.now += 30 * HOUR
+        Product.objects.exclude(pk=old.successor.pk).update(due_at=None)
         Product.objects.filter(pk=old.successor.pk).update(due_at=self.now)
         read_due(wiring.fetcher(), now=self.now)
         old.successor.refresh_from_db()

@@ -44,7 +44,7 @@ def compile_finishing(
             for step, apply in by_part.get(part, ()):
                 alone = Draftable(title=parts.title, body=text_to_html(text.replace("\n", "\n\n")), words=parts.words)
                 changed = apply(alone, captured) if text else {}
-                after = plain_text(alone.body) if changed else text
+                after = plain_text(alone.body) if changed.keys() - {"spared", "unread"} else text
                 data = {
                     "of": part,
                     **changed,

@@ -1,6 +1,6 @@
 """Rewording by tables of synonyms of the blog."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Literal, Self
 
 from lxml.html import HtmlElement
@@ -12,7 +12,7 @@ from glyptarch_core.ports import BlogContext, TableRow
 from glyptarch_core.settings import LibraryKey
 from glyptarch_core.shape.base import Draftable, Step, TextStepBase
 from glyptarch_core.shape.replace import ReplaceIn
-from glyptarch_core.text.slots import VERBATIM, put_in, text_runs
+from glyptarch_core.text.slots import VERBATIM, Change, Slot, put_in, text_runs
 from glyptarch_core.trace import Json
 
 __all__ = ["Reword", "compile_reword"]
@@ -57,28 +57,35 @@ class _Work:
 
     def title(self, title: str) -> str:
         """Return a title in other words."""
-        for begin, end, new in reversed(self._changes(title, "title")):
+        found = self._changes(title, "title")
+        self._note(title, found)
+        for begin, end, new in reversed(found):
             title = title[:begin] + new + title[end:]
         return title
 
     def body(self, root: HtmlElement) -> bool:
         """Reword a body in place. Return whether a word has changed."""
-        made = 0
+        before = len(self.done)
         for number, run in enumerate(text_runs(root)):
             if all(slot.within.isdisjoint(self._spared) for slot in run):
-                made += put_in(run, self._changes("".join(slot.text for slot in run), str(number)))
+                self._put(run, str(number))
                 continue
             # Words around a link are reworded, those in it are not.
             for place, slot in enumerate(run):
                 if slot.within.isdisjoint(self._spared):
-                    made += put_in([slot], self._changes(slot.text, f"{number} {place}"))
-        return made > 0
+                    self._put([slot], f"{number} {place}")
+        return len(self.done) > before
 
-    def _changes(self, text: str, name: str) -> list[tuple[int, int, str]]:
+    def _put(self, run: Sequence[Slot], name: str) -> None:
+        text = "".join(slot.text for slot in run)
+        self._note(text, put_in(run, self._changes(text, name)))
+
+    def _changes(self, text: str, name: str) -> list[Change]:
         seed = f"{self._seed} {name}"
-        found = self._synonyms.changes(text, language=self._language, seed=seed, share=self._share)
-        self.done += [f"{text[begin:end]} → {new}" for begin, end, new in found]
-        return found
+        return self._synonyms.changes(text, language=self._language, seed=seed, share=self._share)
+
+    def _note(self, text: str, made: Sequence[Change]) -> None:
+        self.done += [f"{text[begin:end]} → {new}" for begin, end, new in made]
 
 
 def _read(rows: Iterable[TableRow]) -> tuple[list[Synonym], list[Json]]:

@@ -5,15 +5,20 @@ So a change of words leaves the markup as it is.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TypeAlias
 
 from lxml.html import HtmlElement
 
 from glyptarch_core.text.markup import BLOCKS
 
-__all__ = ["VERBATIM", "Slot", "put_in", "text_runs"]
+__all__ = ["VERBATIM", "Change", "Slot", "put_in", "text_runs"]
 
 VERBATIM = frozenset({"pre", "code", "kbd", "samp"})
 """Elements whose text is shown as it is written."""
+
+
+Change: TypeAlias = tuple[int, int, str]
+"""Where a change begins and ends, in characters of a whole run, and the new text."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,13 +72,12 @@ def text_runs(root: HtmlElement) -> list[list[Slot]]:
     return [run for run in runs if run]
 
 
-def put_in(run: Sequence[Slot], changes: Sequence[tuple[int, int, str]]) -> int:
+def put_in(run: Sequence[Slot], changes: Sequence[Change]) -> list[Change]:
     """Put texts in the place of others in a run.
 
-    ``changes`` are begin, end (in characters of the whole run) and the new text, in order and apart from each other.
-    One that reaches over two slots is left out. Return the number of those made.
+    ``changes`` are in order and apart from each other. One that reaches over two slots is left out. Return those made.
     """
-    made, start = 0, 0
+    made, start = list[Change](), 0
     for slot in run:
         end = start + len(slot.text)
         inside = [change for change in changes if start <= change[0] and change[1] <= end]
@@ -82,6 +86,6 @@ def put_in(run: Sequence[Slot], changes: Sequence[tuple[int, int, str]]) -> int:
             text = text[: begin - start] + new + text[stop - start :]
         if inside:
             slot.set(text)
-        made += len(inside)
+        made += inside
         start = end
     return made
