@@ -5,10 +5,13 @@ from collections.abc import Callable
 from typing import Any
 
 from glyptarch_core.campaign import load_document
+from glyptarch_core.editions import summary
 from glyptarch_core.errors import ParseError
 from glyptarch_core.item import features_of
 from glyptarch_core.pipeline import decide
+from glyptarch_core.ports import BlogContext, TableRow
 from glyptarch_core.readers import discover_feeds, page_picture, read_feed
+from glyptarch_core.shape import ShapeSettings, compile_shape
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import (
     Unit,
@@ -23,6 +26,7 @@ from glyptarch_core.text import (
     slugify,
     title_key,
 )
+from glyptarch_core.text.quotations import quotations
 
 __all__ = ["main"]
 
@@ -63,6 +67,22 @@ def _decide(body: str) -> None:
     decide([captured(body=body)], _DOCUMENT, memory=FakeMemory(), now=NOON)
 
 
+_WORDS = BlogContext(
+    language="en", tables={"own": (TableRow(what="big", by="large"), TableRow(what="fast", by="quick"))}
+)
+_REWORD = compile_shape(
+    ShapeSettings.model_validate({"steps": [{"id": "r", "kind": "reword", "tables": ["own"], "percent": 100}]}), _WORDS
+)
+
+
+def _reword(body: str) -> None:
+    _REWORD(captured(body=body), body)
+
+
+def _summary(text: str) -> None:
+    summary([text], unit=Unit.WORDS, count=100)
+
+
 def _repeat(text: str, before: str = "", after: str = "") -> Callable[[int], str]:
     return lambda size: f"{before}{text * (size // len(text))}{after}"
 
@@ -101,6 +121,12 @@ _CASES: dict[str, tuple[Work, Callable[[int], str]]] = {
     "decided paragraphs": (_decide, _repeat("<p>word here</p>")),
     "decided nested elements": (_decide, _nested("div")),
     "decided pictures": (_decide, _repeat("<img src='a.png'>")),
+    "quotations of marks": (quotations, _repeat("“a” 'b' „c \"d\" ")),
+    "quotations left open": (quotations, _repeat("„a 'b «")),
+    "reworded quoted words": (_reword, _repeat("<b>big</b> “fast” 'big' ", "<p>", "</p>")),
+    "reworded elements": (_reword, _repeat("<b>big</b>fast ", "<p>", "</p>")),
+    "summary of sentences": (_summary, _repeat("A comet rose over a mill. ")),
+    "summary of one sentence": (_summary, _repeat("comet ")),
     "decided quotes": (_decide, _repeat("\"'", "<p>", "</p>")),
     "decided empty paragraphs": (_decide, _repeat("<p></p>")),
     "decided links": (_decide, _repeat("<a href='https://b.example/'>x</a> ")),

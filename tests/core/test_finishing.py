@@ -5,7 +5,7 @@ from typing import Any
 from django.test import SimpleTestCase
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.item import Captured, Right
-from glyptarch_core.ports import BlogContext
+from glyptarch_core.ports import BlogContext, TableRow
 from glyptarch_core.shape import Shaped, ShapeSettings, around_step, compile_shape
 from glyptarch_core.testing import captured
 from glyptarch_core.text import count_words
@@ -58,6 +58,15 @@ class Chains(SimpleTestCase):
         item = captured(title='Up <b>& away</b> "now"', body=f"<p>{TEXT}</p>")
         step = {"kind": "replace", "of": "title", "what": "away", "by": "<i>off</i>"}
         self.assertEqual(shaped(step, item=item).title, 'Up <b>& <i>off</i></b> "now"')
+
+    def test_a_template_can_say_that_an_excerpt_was_reworded(self) -> None:
+        context = BlogContext(language="en", tables={"own": (TableRow(what="comet", by="star"),)})
+        step = {"id": "r", "kind": "reword", "of": "excerpt", "tables": ["own"], "percent": 100}
+        body = "<p>{{ excerpt }}</p>{% if reworded %}<p>Reworded.</p>{% endif %}"
+        settings = ShapeSettings.model_validate({"steps": [step], "body": body})
+        made_ = compile_shape(settings, context)(ITEM, ITEM.item.body)
+        self.assertIn("The star was found", made_.body)
+        self.assertIn("<p>Reworded.</p>", made_.body)
 
     def test_lines_of_an_excerpt_stay_lines(self) -> None:
         step = {"kind": "replace", "of": "excerpt", "what": "comet", "by": "star"}

@@ -77,6 +77,8 @@ class Words(SimpleTestCase):
         self.assertEqual(reworded("“A big night, the first of many."), "“A big night, the first of many.")
         self.assertEqual(reworded("It isn’t big, don’t walk."), "It isn’t large, don’t stroll.")
         self.assertEqual(reworded('A 6" lens is big.'), 'A 6" lens is large.')
+        self.assertEqual(reworded('A 6" lens is "big" and “big”, yes big.'), 'A 6" lens is "big" and “big”, yes large.')
+        self.assertEqual(reworded("so big», she said, big"), "so big», she said, large")
 
     def test_articles_fit(self) -> None:
         self.assertEqual(reworded("A large one, the large one"), "A large one, the enormous one")
@@ -118,7 +120,7 @@ class Words(SimpleTestCase):
     def test_quotations_of_any_text_are_in_order_and_apart(self, text: str) -> None:
         spans = quotations(text)
         self.assertTrue(all(begin < end <= len(text) for begin, end in spans))
-        self.assertTrue(all(one[0] <= other[0] for one, other in itertools.pairwise(spans)))
+        self.assertTrue(all(one[1] <= other[0] for one, other in itertools.pairwise(spans)))
 
     def test_the_share_of_runs_that_are_still_the_same(self) -> None:
         self.assertEqual(same_runs("one two three four", "one two three four"), 1)

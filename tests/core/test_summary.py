@@ -43,6 +43,11 @@ class Chosen(SimpleTestCase):
         self.assertEqual(self.telling(unit=Unit.WORDS, count=3), ["The comet was…"])
         self.assertEqual(summary([], unit=Unit.WORDS, count=3), [""])
 
+    def test_a_text_without_an_end_costs_little(self) -> None:
+        endless = " ".join(f"word{number}" for number in range(60_000))
+        paragraphs = [f"{endless} {place}." for place in range(20)]
+        self.assertEqual(len(summary(paragraphs, unit=Unit.SENTENCES, count=1)), 1)
+
     def test_other_units_are_refused(self) -> None:
         with self.assertRaisesRegex(ValueError, "words or sentences"):
             self.telling(unit=Unit.PARAGRAPHS)

@@ -6,6 +6,7 @@ The list gives word forms itself: ``walk/walks/walked`` stands for ``stroll/stro
 
 import re
 import zlib
+from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
@@ -94,26 +95,31 @@ class Synonyms:
         return [(place.begin, place.end, _written(text, place, seed)) for place in chosen]
 
     def _places(self, passage: Passage, language: str) -> Iterator[_Place]:
-        words, spared = passage.words, quotations(passage.text)
+        words = passage.words
+        if self._forms.keys().isdisjoint(words):
+            return
+        spared = quotations(passage.text)
+        ends = [end for _, end in spared]
         number = 0
         while number < len(words):
-            found = self._at(passage, number, language, spared)
+            begin, end = passage.spans[number]
+            place = bisect_right(ends, begin)
+            is_quoted = place < len(spared) and spared[place][0] < end
+            found = None if is_quoted else self._at(passage, number, language)
             if found is not None:
                 yield found
                 number += found.words
             else:
                 number += 1
 
-    def _at(self, passage: Passage, number: int, language: str, spared: Sequence[tuple[int, int]]) -> _Place | None:
+    def _at(self, passage: Passage, number: int, language: str) -> _Place | None:
         text, spans = passage.text, passage.spans
         for length, form, others in self._forms.get(passage.words[number], ()):
             if number + length > len(spans):
                 continue
             begin, end = spans[number][0], spans[number + length - 1][1]
             shown = text[begin:end]
-            if not _is_form(shown, form) or any(first < end and begin < last for first, last in spared):
-                continue
-            if _is_name(passage, number, length, form, language):
+            if not _is_form(shown, form) or _is_name(passage, number, length, form, language):
                 continue
             before = text[spans[number - 1][0] : begin] if number else ""
             fitting = tuple(other for other in others if _sounds_right(shown, other, before, language))

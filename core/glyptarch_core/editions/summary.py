@@ -17,6 +17,8 @@ from glyptarch_core.text.phrases import stop_words
 __all__ = ["summary"]
 
 _MOST_SENTENCES = 150
+# Of a sentence: one without an end would fill the memory.
+_MOST_WORDS = 200
 _FEWEST_WORDS = 5
 _JUMP = 0.15
 _ROUNDS = 60
@@ -68,7 +70,7 @@ def _chosen(texts: Sequence[str], lengths: Sequence[int], *, unit: Unit, count: 
 def _likeness(texts: Sequence[str], language: str) -> NDArray[np.float64]:
     """Return the cosine of each pair of sentences by their words (tf-idf)."""
     known = stop_words(language)
-    counts = [Counter(word for word in Passage(text).words if word not in known) for text in texts]
+    counts = [Counter(word for word in Passage(text).words[:_MOST_WORDS] if word not in known) for text in texts]
     columns = {word: column for column, word in enumerate({word: None for count in counts for word in count})}
     weights = np.zeros((len(texts), max(1, len(columns))))
     for row, count in enumerate(counts):

@@ -60,6 +60,7 @@ def compile_finishing(
                     )
                 )
                 text = after
+                parts.reworded |= alone.reworded
             return text
 
         return finish

@@ -208,6 +208,8 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
         # What the rights leave of a template may be nothing; the title of the source may always be carried.
         title = finish("title", plain_text_line(text_of["title"](values)))
         title = plain_text_line(title) or (plain_text_line(values["title"]) if withheld else "")
+        # A step may have reworded the excerpt or the title.
+        values["reworded"] = parts.reworded or None
         html = sanitise(clean_text(text_of["body"](values)))
         shows = (
             excerpt

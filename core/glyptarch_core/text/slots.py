@@ -3,6 +3,7 @@
 So a change of words leaves the markup as it is.
 """
 
+from collections import deque
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
@@ -77,15 +78,19 @@ def put_in(run: Sequence[Slot], changes: Sequence[Change]) -> list[Change]:
 
     ``changes`` are in order and apart from each other. One that reaches over two slots is left out. Return those made.
     """
-    made, start = list[Change](), 0
+    made: list[Change] = []
+    waiting = deque(changes)
+    start = 0
     for slot in run:
-        end = start + len(slot.text)
-        inside = [change for change in changes if start <= change[0] and change[1] <= end]
-        text = slot.text
-        for begin, stop, new in reversed(inside):
-            text = text[: begin - start] + new + text[stop - start :]
-        if inside:
-            slot.set(text)
-        made += inside
+        text, end = slot.text, start + len(slot.text)
+        pieces, at = list[str](), 0
+        while waiting and waiting[0][0] < end:
+            begin, stop, new = waiting.popleft()
+            if begin >= start and stop <= end:
+                pieces += [text[at : begin - start], new]
+                at = stop - start
+                made.append((begin, stop, new))
+        if pieces:
+            slot.set("".join([*pieces, text[at:]]))
         start = end
     return made
