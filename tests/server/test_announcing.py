@@ -10,6 +10,7 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.front.tasks import tell_hubs
 from glyptarch_server.posts.models import Post
+from glyptarch_server.today.answers import today_out
 from glyptarch_server.websub.models import HubNotice
 from glyptarch_server.wiring import FetchCode, FetchError
 
@@ -65,6 +66,18 @@ class Announcing(TestCase):
         self.portal.bodies[HUB] = b""
         self.assertEqual((self.round(29 * MINUTE), self.round(MINUTE), self.round()), (0, 1, 0))
         self.assertEqual((HubNotice.objects.get().failure, HubNotice.objects.get().tries), ("", 0))
+
+    def test_a_failure_stands_on_today_and_another_hub_is_asked_at_once(self) -> None:
+        self.round(10 * MINUTE)
+        self.put_out(self.now)
+        self.portal.bodies[HUB] = FetchError(FetchCode.UNREACHABLE, "no answer")
+        self.round()
+        (need,) = [need for need in today_out(Blog.objects.get(), now=self.now).needs if need.code == "hub_failing"]
+        self.assertEqual(need.data["hub"], HUB)
+        Blog.objects.update(hub="https://other.example/")
+        self.portal.bodies["https://other.example/"] = b""
+        self.assertEqual((self.round(timedelta(seconds=1)), self.portal.asked[-1].url), (1, "https://other.example/"))
+        self.assertNotIn("hub_failing", [need.code for need in today_out(Blog.objects.get(), now=self.now).needs])
 
     def test_private_posts_and_blogs_without_a_hub_tell_nothing(self) -> None:
         self.round(10 * MINUTE)

@@ -243,6 +243,21 @@ class Details(Offers):
         Post.objects.update(body='<div data-offer="price" data-products="shop/G-1"></div>')
         self.assertNotIn("reviewBody", self.page())
 
+    def test_what_a_shop_writes_badly_does_no_harm(self) -> None:
+        self.read(
+            replace(
+                good("G-7"),
+                features=("\x00ก้อง\x00", "مرقب", "\ud800", "x" * 9000, "<script>alert(1)</script>"),
+                reviews=(Review(text="\x00", by="\x00"), Review(text="दूरबीन " * 500, by="A\x00b", stars=float("nan"))),
+            )
+        )
+        details = Product.objects.get(number="G-7").details
+        self.assertEqual(details["features"][:2], ["ก้อง", "مرقب"])
+        self.assertEqual([len(details["reviews"]), details["reviews"][0]["stars"]], [1, None])
+        self.assertTrue(details["reviews"][0]["text"].endswith("दूरबीन…"))
+        Post.objects.update(body='<div data-offer="features" data-products="shop/G-7"></div>')
+        self.assertNotIn("<script>alert", self.page())
+
     def test_only_where_the_source_may_be_shown_in_full(self) -> None:
         for right in ("excerpt", "link"):
             Source.objects.update(right=right)
@@ -293,6 +308,10 @@ class AllGoods(Offers):
         Post.objects.filter(title="Eyepiece G-3").update(visibility="private")
         Post.objects.filter(title="Eyepiece G-2").update(state="held")
         self.assertEqual((self.goods(), self.goods("?order=cheapest")), (["G-1"], ["G-1"]))
+
+    def test_a_post_that_has_the_address_keeps_it(self) -> None:
+        Post.objects.filter(title="Eyepiece G-3").update(slug="goods")
+        self.assertIn("<h1>Eyepiece G-3</h1>", self.page("goods/"))
 
     def test_pages_lead_on_and_end(self) -> None:
         with patch("glyptarch_server.front.goods._ON_A_PAGE", 2):

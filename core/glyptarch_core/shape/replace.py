@@ -54,7 +54,7 @@ class Replace(TextStepBase):
 
     def for_text(self) -> Self:
         """Return the step as it works on a text alone."""
-        return self.model_copy(update={"where": ReplaceIn.BODY})
+        return self.model_copy(update={"where": ReplaceIn.BODY, "link": ""})
 
     @model_validator(mode="after")
     def _can_be_found(self) -> Self:

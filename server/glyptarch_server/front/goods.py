@@ -16,14 +16,16 @@ from glyptarch_server import wiring
 from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, of_a_blog
 from glyptarch_server.front.lists import page_number
 from glyptarch_server.front.offering import show_any_goods
+from glyptarch_server.front.views import post_page
 from glyptarch_server.offers.queries import GoodsWanted, goods_in_order, newest_goods, sections_with_goods
-from glyptarch_server.posts.for_readers import category_of, listed_by_number, posts_in_lists
+from glyptarch_server.posts.for_readers import category_of, listed_by_number, posts_in_lists, public_posts
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog, Category
 
 __all__ = ["goods_page"]
 
+_ADDRESS = "goods"
 _ON_A_PAGE = 24
 _MOST_PAGES = 50
 
@@ -63,6 +65,9 @@ def _asked(request: HttpRequest, blog: "Blog") -> _Asked:
 @of_a_blog
 def goods_page(request: HttpRequest, row: "Blog") -> HttpResponse:
     """Return the goods of a blog. Only those with a fresh price stand in an order by price."""
+    if public_posts(row).filter(slug=_ADDRESS).exists():
+        # A post that had this address before there was such a page keeps it.
+        return post_page(request, blog=row.slug, slug=_ADDRESS)
     asked = _asked(request, row)
     show_any_goods()
     rows = posts_in_lists(row, category=asked.section, member=is_member_asking(request, row))

@@ -29,6 +29,7 @@ from glyptarch_server.today.schemas import (
     TodayOut,
     TodaySourceOut,
 )
+from glyptarch_server.websub.announcing import failure_of_hub
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog
@@ -148,11 +149,11 @@ def _needs(
     blog: "Blog", campaigns: Sequence["Campaign"], numbers: Mapping[str, int], *, now: datetime, zone: ZoneInfo
 ) -> Iterator[NeedOut]:
     """Yield tasks for people, most urgent first."""
-    late_sources = list(_source_needs(blog))
+    needs = list(_source_needs(blog))
     failed = list(runs.by_last_run(listed_campaigns(blog), failed=True)[:_MOST_FAILED])
     for run in runs.last_runs(failed).values():
         data = {"run": run.pk, "campaign": run.campaign.name, "failure": run.failure}
-        late_sources.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
+        needs.append(NeedOut(code=NeedCode.RUN_FAILED, data=data))
     counted = (
         (NeedCode.POSTS_HELD, "held"),
         (NeedCode.COMMENTS, "comments"),
@@ -162,18 +163,21 @@ def _needs(
     )
     for code, name in counted:
         if numbers[name]:
-            late_sources.append(NeedOut(code=code, data={"number": numbers[name]}))
+            needs.append(NeedOut(code=code, data={"number": numbers[name]}))
     document = offers_of(blog.offers)
     if document.partners and not document.disclosure:
-        late_sources.append(NeedOut(code=NeedCode.NO_DISCLOSURE, data={"number": len(document.partners)}))
+        needs.append(NeedOut(code=NeedCode.NO_DISCLOSURE, data={"number": len(document.partners)}))
+    failure = failure_of_hub(blog)
+    if failure:
+        needs.append(NeedOut(code=NeedCode.HUB_FAILING, data={"hub": blog.hub, "failure": failure}))
     today = now.astimezone(zone).date()
     for campaign in campaigns:
         last = schedule_of(campaign).last_day
         if campaign.next_run_at and last and today <= last <= today + _END_NEAR:
             data = {"slug": campaign.slug, "campaign": campaign.name, "day": last.isoformat()}
-            late_sources.append(NeedOut(code=NeedCode.END_NEAR, data=data))
+            needs.append(NeedOut(code=NeedCode.END_NEAR, data=data))
     order = list(NeedCode)
-    yield from sorted(late_sources, key=lambda need: order.index(need.code))
+    yield from sorted(needs, key=lambda need: order.index(need.code))
 
 
 def _source_needs(blog: "Blog") -> Iterator[NeedOut]:

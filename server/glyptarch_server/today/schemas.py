@@ -37,6 +37,7 @@ class NeedCode(StrEnum):
     SOURCE_QUIET = "source_quiet"
     PRICES_OLD = "prices_old"
     NO_DISCLOSURE = "no_disclosure"
+    HUB_FAILING = "hub_failing"
     END_NEAR = "end_near"
 
 

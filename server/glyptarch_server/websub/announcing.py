@@ -11,7 +11,7 @@ from glyptarch_server.common.address import public_address
 from glyptarch_server.websub.models import HubNotice
 from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest
 
-__all__ = ["announce", "blogs_with_hub"]
+__all__ = ["announce", "blogs_with_hub", "failure_of_hub"]
 
 _FEEDS = ("feed.xml", "atom.xml", "feed.json")
 _PAUSES = (timedelta(minutes=1), timedelta(minutes=5), timedelta(minutes=30), timedelta(hours=6))
@@ -44,21 +44,29 @@ def announce(newest: Mapping[Blog, datetime], *, fetcher: FetchPortal, now: date
     due = {
         blog: notice
         for blog, at in newest.items()
-        if (notice := known.get(blog.pk)) is not None and at > notice.told_until and _may_ask(notice, now)
+        if (notice := known.get(blog.pk)) is not None and at > notice.told_until and _may_ask(blog, notice, now)
     }
     answers = fetcher.fetch_all([_request(blog) for blog in due])
     for (blog, notice), answer in zip(due.items(), answers, strict=True):
-        notice.asked_at = now
+        notice.asked_at, notice.hub = now, blog.hub
         if isinstance(answer, FetchError):
             notice.tries, notice.failure = min(notice.tries + 1, len(_PAUSES)), str(answer)[:500]
         else:
             notice.tries, notice.failure, notice.told_until = 0, "", newest[blog]
-    HubNotice.objects.bulk_update(due.values(), ["asked_at", "tries", "failure", "told_until"])
+    HubNotice.objects.bulk_update(due.values(), ["asked_at", "hub", "tries", "failure", "told_until"])
     return sum(not notice.failure for notice in due.values())
 
 
-def _may_ask(notice: HubNotice, now: datetime) -> bool:
-    return not notice.tries or now >= notice.asked_at + _PAUSES[notice.tries - 1]
+def failure_of_hub(blog: Blog) -> str:
+    """Return why the hub of a blog did not take the last notice. Empty where it did, or where there is none."""
+    if not blog.hub:
+        return ""
+    failures = HubNotice.objects.filter(blog=blog, hub=blog.hub).values_list("failure", flat=True)
+    return failures.first() or ""
+
+
+def _may_ask(blog: Blog, notice: HubNotice, now: datetime) -> bool:
+    return not notice.tries or notice.hub != blog.hub or now >= notice.asked_at + _PAUSES[notice.tries - 1]
 
 
 def _request(blog: Blog) -> FetchRequest:

@@ -49,6 +49,8 @@ class HubNotice(models.Model):
     """
 
     blog = models.OneToOneField("blogs.Blog", on_delete=models.CASCADE, related_name="+")
+    # The hub that was told last; another one is asked at once.
+    hub = models.CharField(max_length=2000, blank=True)
     # Posts that went out until then are told.
     told_until = models.DateTimeField()
     asked_at = models.DateTimeField()

@@ -108,6 +108,13 @@ export function needWords(blog: string, { code, data }: Need): NeedWords {
         action: { to: desk.offerRules(blog), name: "Write it" },
         tone: "note",
       };
+    case "hub_failing":
+      return {
+        title: "The hub is not told of new posts",
+        text: `${data.hub}: ${data.failure} It is asked again by itself.`,
+        action: { to: desk.settings(blog), name: "Check its address" },
+        tone: "note",
+      };
     case "end_near":
       return {
         title: `“${data.campaign}” ends soon`,

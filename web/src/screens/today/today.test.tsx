@@ -150,6 +150,10 @@ describe("what needs a person", () => {
       { code: "posts_held", data: { number: 1 } },
       { code: "comments", data: { number: 2 } },
       { code: "corrections", data: { number: 3 } },
+      { code: "prices_held", data: { number: 1 } },
+      { code: "prices_old", data: { number: 2 } },
+      { code: "no_disclosure", data: { number: 1 } },
+      { code: "hub_failing", data: { hub: "https://hub.example/", failure: "No answer." } },
       { code: "end_near", data: { slug: "sky", campaign: "Sky", day: "2026-11-26" } },
     ];
     const worded = needs.map((need) => needWords("b", need));
@@ -164,6 +168,10 @@ describe("what needs a person", () => {
       "1 post held",
       "2 new comments",
       "3 published posts corrected by their sources",
+      "1 price held",
+      "2 prices too old to show",
+      "No line says that links earn",
+      "The hub is not told of new posts",
       "“Sky” ends soon",
     ]);
     expect(worded[2]?.text).toMatch(

@@ -58,12 +58,14 @@ export function ReplaceSentence({
         unit="times at most"
         onChange={(first) => onChange({ ...step, first })}
       />
-      <WordLine
-        label="As a link to"
-        hint="leave empty for plain text; links, headings and code are spared"
-        value={step.link}
-        onChange={(link) => onChange({ ...step, link })}
-      />
+      {step.of === "body" && (
+        <WordLine
+          label="As a link to"
+          hint="leave empty for plain text; links, headings and code are spared"
+          value={step.link}
+          onChange={(link) => onChange({ ...step, link })}
+        />
+      )}
       {fault && (
         <span role="alert" className="block text-xs font-medium text-madder">
           {fault}
