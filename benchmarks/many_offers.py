@@ -13,6 +13,7 @@ from decimal import Decimal
 from typing import Any
 
 from benchmarks.database import empty_database
+from benchmarks.throughput import LEAN_RATE, lean_rate
 
 __all__ = ["main"]
 
@@ -81,8 +82,9 @@ def _fill(blog: Any, now: datetime) -> None:  # noqa: ANN401 - Django is set up 
         )
         filed = Post.categories.through
         filed.objects.bulk_create(filed(post_id=post.pk, category_id=post.category_id) for post in posts)
-    with connection.cursor() as cursor:
-        cursor.execute("ANALYZE")
+        # Without statistics the triggers would look through the whole table for each row.
+        with connection.cursor() as cursor:
+            cursor.execute("ANALYZE")
 
 
 def _measure(ask: Callable[[str], Any], addresses: Sequence[str]) -> tuple[float, float]:
@@ -134,11 +136,16 @@ def main() -> bool:
         }
         for client in (reader, person):
             client.get(f"{on_blog}/")
+        share = lean_rate() / LEAN_RATE
         worst = 0.0
         for name, addresses in asked.items():
             median, p95 = _measure((person if name.startswith("desk") else reader).get, addresses)
-            worst = max(worst, p95)
-            print(f"{name:36} p50 {median:6.0f} ms   p95 {p95:6.0f} ms", flush=True)
+            worst = max(worst, p95 * share)
+            print(
+                f"{name:36} p50 {median:6.0f} ms   p95 {p95:6.0f} ms, in proportion {p95 * share:4.0f} ms", flush=True
+            )
     holds = worst < _MOST_P95_MS
-    print(f"Each p95 below {_MOST_P95_MS:.0f} ms: {'holds' if holds else 'does not hold'}")
+    print(
+        f"This machine has {share:.2f} of the usual speed. Each p95 below {_MOST_P95_MS:.0f} ms in proportion: {'holds' if holds else 'does not hold'}"
+    )
     return holds

@@ -224,5 +224,5 @@ SERVER: Final = (
     Mutant("pages: a price that came meanwhile is lost", "common/page_cache.py", "or changes.goods_changed_since(page.products, number)", "", "test_page_cache.KeptPages"),
     Mutant("pages: lists that a price can enter stay", "front/goods.py", "    show_any_goods()\n", "", "test_offers.Shown"),
     Mutant("proofs: the request begun last wins", "proofs/turns.py", "max(turn, _latest.pop(bench, turn))", "turn", "test_proving.Turns"),
-    Mutant("offers: comparisons go with one of their products", "offers/actions.py", "len(post.products) != 1 or ", "", "test_offers.Readings"),
+    Mutant("offers: comparisons go with one of their products", "offers/actions.py", 'AnyOf("product", list(gone)), blog=blog', "products__overlap=list(gone), blog=blog", "test_offers.Readings"),
 )  # fmt: skip

@@ -29,9 +29,10 @@ _SINGLE = re.compile(r"(?<!\w)[‘'](?=\w)[^‘’'\n]*?(?:\w['’]\w[^‘’'\n
 
 
 def quotations(text: str) -> list[tuple[int, int]]:
-    """Return where quotations begin and end in one paragraph, marks included, in order and apart from each other.
+    """Return where quotations begin and end in one paragraph, marks included.
 
-    One that is not closed goes on to the end: speech over several paragraphs closes in the last alone.
+    They are in order and apart from each other. One that is not closed goes on to the end: speech over several
+    paragraphs closes in the last alone.
     """
     found: list[tuple[int, int]] = []
     at = 0

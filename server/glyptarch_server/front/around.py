@@ -142,5 +142,5 @@ def _sections(blog: "Blog", *, member: bool) -> list[Section]:
 def cards(blog: "Blog", posts: Sequence[ListedPost]) -> list[PostView]:
     """Return posts as lists show them, with the copies of their pictures."""
     copies = copies_of(blog.pk, lead_addresses(posts))
-    shelf = Shelf(blog, {post.products[0] for post in posts if len(post.products) == 1}, now=wiring.clock()())
+    shelf = Shelf(blog, {post.product for post in posts if post.product}, now=wiring.clock()())
     return [card_of_post(post, copies, shelf.of_post(post)) for post in posts]

@@ -252,7 +252,7 @@ class Shelf:
         It has the reviews of the texts filled so far, so that linked data tells of no others. None for other posts: a
         comparison is no offer itself.
         """
-        offer = self.offer(post.products[0], quiet=post.quiet_goods) if len(post.products) == 1 else None
+        offer = self.offer(post.product, quiet=post.quiet_goods) if post.product else None
         if offer is None or self._shows_reviews:
             return offer
         return replace(offer, details=replace(offer.details, reviews=()))

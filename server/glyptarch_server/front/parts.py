@@ -26,6 +26,7 @@ from glyptarch_core.offers import offers_of
 from glyptarch_core.text import text_to_html
 
 from glyptarch_server import wiring
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.front.around import cards
 from glyptarch_server.front.offering import show_any_goods
 from glyptarch_server.front.pages import FieldView, PostView
@@ -158,10 +159,10 @@ class _Chooser:
         show_any_goods()
         keys = keys_by_offer(self.blog, document, now, reduced=reduced, most=count * _SPARE)
         by_key: dict[str, int] = {}
-        rows = self._narrowed(which).filter(products__overlap=keys) if keys else self.rows.none()
-        for number, products in rows.values_list("pk", "products")[: count * _SPARE]:
-            if len(products) == 1 and number not in self.taken:
-                by_key.setdefault(products[0], number)
+        rows = self._narrowed(which).filter(AnyOf("product", keys)) if keys else self.rows.none()
+        for number, product in rows.values_list("pk", "product")[: count * _SPARE]:
+            if number not in self.taken:
+                by_key.setdefault(product, number)
         numbers = [by_key[key] for key in keys if key in by_key][:count]
         self.taken.update(numbers)
         return numbers

@@ -258,13 +258,13 @@ def let_posts_follow(blog: int, products: Sequence[int], *, now: datetime) -> No
     gone = {row.key: Availability(row.availability) for row in rows}
     if not gone:
         return
+    # A comparison stays: its other products can still be bought.
     about = Post.objects.filter(
-        blog=blog, state=PostState.PUBLISHED.value, campaign__isnull=False, products__overlap=list(gone)
+        AnyOf("product", list(gone)), blog=blog, state=PostState.PUBLISHED.value, campaign__isnull=False
     )
     wanted: dict[int, Mapping[Availability, Goods]] = {}
     for post in about.select_related("campaign", "blog").defer("found_by", "body"):
-        # A comparison stays: its other products can still be bought.
-        if len(post.products) != 1 or post.campaign is None:
+        if post.campaign is None:
             continue
         if post.campaign.pk not in wanted:
             release = document_of(latest_revision(post.campaign)).release
@@ -272,7 +272,7 @@ def let_posts_follow(blog: int, products: Sequence[int], *, now: datetime) -> No
                 Availability.WITHDRAWN: release.withdrawn,
                 Availability.OUT_OF_STOCK: release.sold_out,
             }
-        availability = gone[post.products[0]]
+        availability = gone[post.product]
         choice = wanted[post.campaign.pk][availability]
         if choice in _MOVES:
             move_post(post, _MOVES[choice], why=_WHY[availability], now=now)

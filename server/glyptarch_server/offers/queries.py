@@ -74,7 +74,7 @@ SORTS: Mapping[str, Sequence[str | OrderBy]] = {
 _MOST_SHOPS = 200
 _MOST_SECTIONS = 100
 _MOST_PAST = 400
-_MOST_OLD = 1000
+_MOST_OLD = 300
 _SHOWN = (
     *("key", "blog_id", "shop", "number", "title", "link", "picture", "price", "list_price", "currency"),
     *("availability", "condition", "rating", "rating_count", "read_at", "until", "held"),
@@ -242,7 +242,7 @@ def held_prices(blog: Blog) -> QuerySet[Product]:
 def old_prices(blog: Blog, document: OfferDocument, now: datetime) -> QuerySet[Product]:
     """Return the products that published posts show and whose price is past its limit.
 
-    They are looked for among the thousand that were read last.
+    They are looked for among the three hundred that were read last.
     """
     key = Func(OuterRef("key"), function="ARRAY", template="%(function)s[%(expressions)s]::varchar(400)[]")
     showing = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, products__contains=key)
@@ -358,9 +358,9 @@ class GoodsWanted:
 
 def newest_goods(rows: QuerySet[Post], window: slice, *, in_stock: bool) -> list[int]:
     """Return the numbers of the posts about one product each, in the order of ``rows``."""
-    goods = rows.filter(products__len=1)
+    goods = rows.exclude(product="")
     if in_stock:
-        there = Product.objects.filter(blog=OuterRef("blog"), key=OuterRef("products__0"))
+        there = Product.objects.filter(blog=OuterRef("blog"), key=OuterRef("product"))
         goods = goods.filter(Exists(there.filter(availability=Availability.IN_STOCK.value)))
     return list(goods.values_list("pk", flat=True)[window])
 
@@ -373,18 +373,16 @@ def goods_in_order(blog: Blog, rows: QuerySet[Post], wanted: GoodsWanted, window
     products = _by_price(blog, wanted.document, wanted.now, reduced=wanted.reduced)
     if wanted.in_stock:
         products = products.filter(availability=Availability.IN_STOCK.value)
-    key = Func(OuterRef("key"), function="ARRAY", template="%(function)s[%(expressions)s]::varchar(400)[]")
-    # Exactly this product: the comparison of whole arrays is found by the index of parts.
-    newest = rows.filter(products__contains=key, products__len=1).order_by("-date", "-pk").values("pk")[:1]
+    about = rows.filter(product=OuterRef("key")).exclude(product="")
+    newest = about.order_by("-date", "-pk").values("pk")[:1]
     shown = products.annotate(post=Subquery(newest)).filter(post__isnull=False)
     return list(shown.values_list("post", flat=True)[window])
 
 
 def sections_with_goods(blog: Blog) -> list[Category]:
     """Return the categories of public posts about one product, by name, at most 100."""
-    goods = Post.objects.filter(
-        blog=blog, state=PostState.PUBLISHED.value, products__len=1, categories=OuterRef("pk")
-    ).exclude(visibility="private")
+    public = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, categories=OuterRef("pk"))
+    goods = public.exclude(visibility="private").exclude(product="")
     rows = Category.objects.filter(blog=blog).annotate(found=Subquery(goods.values("pk")[:1]))
     return list(rows.filter(found__isnull=False).order_by("name")[:_MOST_SECTIONS])
 

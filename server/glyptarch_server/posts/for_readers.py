@@ -73,7 +73,7 @@ class ListedPost(Protocol):
     byline__slug: str | None
     source__title: str | None
     source__key: str | None
-    products: Sequence[str]
+    product: str
     quiet_goods: bool
 
 
@@ -176,7 +176,16 @@ _READ = (
         "attribution",
     ),
     *("copies_pictures", "copies_recordings_mb", "category__name", "category__slug", "category__blog_id"),
-    *("byline__name", "byline__slug", "source__title", "source__key", "item__facts", "item__media", "products"),
+    *(
+        "byline__name",
+        "byline__slug",
+        "source__title",
+        "source__key",
+        "item__facts",
+        "item__media",
+        "product",
+        "products",
+    ),
     "quiet_goods",
 )
 

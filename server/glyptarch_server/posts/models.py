@@ -106,6 +106,12 @@ class Post(models.Model):
         output_field=ArrayField(models.CharField(max_length=400)),
         db_persist=True,
     )
+    # The only one of them, where the post is about one product; else empty (``product_in`` of migration 0017).
+    product = models.GeneratedField(
+        expression=models.Func("body", function="product_in"),
+        output_field=models.CharField(max_length=400),
+        db_persist=True,
+    )
 
     class Meta:
         constraints = [
@@ -150,6 +156,11 @@ class Post(models.Model):
             GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="post_search"),
             GinIndex(fields=["found_by"], name="post_by_words", fastupdate=False),
             GinIndex(fields=["products"], name="post_by_product", fastupdate=False),
+            models.Index(
+                fields=["blog", "product", "-date", "-id"],
+                condition=~models.Q(product=""),
+                name="post_about_product",
+            ),
             models.Index(fields=["blog", "words", "id"], include=["state"], name="post_by_length"),
             models.Index(fields=["blog", "comment_count", "id"], include=["state"], name="post_by_comments"),
             models.Index(fields=["blog", "slug"], name="post_by_slug"),

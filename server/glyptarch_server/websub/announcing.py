@@ -58,7 +58,10 @@ def announce(newest: Mapping[Blog, datetime], *, fetcher: FetchPortal, now: date
 
 
 def failure_of_hub(blog: Blog) -> str:
-    """Return why the hub of a blog did not take the last notice. Empty where it did, or where there is none."""
+    """Return why the hub of a blog did not take the last notice.
+
+    Empty where it did, or where there is none.
+    """
     if not blog.hub:
         return ""
     failures = HubNotice.objects.filter(blog=blog, hub=blog.hub).values_list("failure", flat=True)
