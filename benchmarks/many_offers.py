@@ -73,7 +73,7 @@ def _fill(blog: Any, now: datetime) -> None:  # noqa: ANN401 - Django is set up 
                 kind="product",
                 category=sections[number % _SECTIONS],
                 date=now - timedelta(minutes=number),
-                out_at=now,
+                out_at=now - timedelta(minutes=number),
                 created_at=now,
                 changed_at=now,
                 words=4,

@@ -9,14 +9,16 @@ from glyptarch_core.campaign import BodyFrom, CampaignDocument, GatherSettings
 from glyptarch_core.draft import Draft, Visibility
 from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Right
+from glyptarch_core.language_services import Texts
+from glyptarch_core.outside import OutsideTexts
 from glyptarch_core.place import Calendar, DateFrom, Placed, compile_place
 from glyptarch_core.ports import BlogContext, Memory
 from glyptarch_core.release import (
     Finished,
     Gate,
+    PostTexts,
     Released,
     ReleaseMode,
-    Texts,
     allow,
     compile_holds,
     release,
@@ -97,6 +99,13 @@ def _template_fault(fault: TemplateError) -> Note:
     return Note(stage=Stage.SHAPE, code="shape.template_failed", against=True, data=data)
 
 
+def _waits(shaped: Shaped) -> Note:
+    blocks = {ask.key: len(ask.text) for ask in shaped.asks}
+    data: dict[str, Json] = {"blocks": len(blocks), "characters": sum(blocks.values())}
+    data["services"] = sorted({ask.services[0] for ask in shaped.asks})
+    return Note(stage=Stage.SHAPE, code="shape.waits", against=True, data=data)
+
+
 @dataclass(frozen=True, slots=True)
 class ShapedItem:
     """A shaped item, with its trace so far and the notes that ask for review."""
@@ -148,7 +157,10 @@ class CampaignPass:
         tables = [context.tables.get(key, ()) for key in sorted(document.uses_tables)]
         self._shape_key = f"shape {document.gather.body} {document.shape.model_dump_json()} {used} {tables}"
         self._sift = compile_sift(document.sift.rules, context.lists)
-        self._shape = compile_shape(document.shape, context)
+        self.texts = Texts(OutsideTexts(context.texts))
+        self._shape = compile_shape(document.shape, context, self.texts)
+        if document.uses_services:
+            self._shape_key += f" {self.texts.stamp} {context.language}"
         place, settings = document.place, document.release
         # Only the scheduled mode publishes posts at a date in the future.
         ahead = settings.mode is ReleaseMode.SCHEDULED
@@ -174,20 +186,24 @@ class CampaignPass:
         sifted = self._sift(captured, self._now, kept)
         return [gathered, *sifted.notes], sifted
 
-    def shape(self, captured: Captured, trace: Sequence[Note]) -> ShapedItem | Decision:
-        """Shape one item.
+    def shape(self, captured: Captured, trace: Sequence[Note], *, again: bool = False) -> ShapedItem | Decision:
+        """Shape one item, ``again`` where language services have answered since.
 
-        Return its decision where it leaves here.
+        Return its decision where it leaves here. One whose texts are not there yet has what it asks for in it.
         """
         kept = self._reuse.of(captured)
+        if again:
+            kept.shapes.pop(self._shape_key, None)
         try:
             shaped = kept.shaped(
                 self._shape_key, lambda: self._shape(captured, body_of(captured, self._document.gather))
             )
         except TemplateError as fault:
             return leaves(captured, Stage.SHAPE, [*trace, _template_fault(fault)])
-        held_by = tuple([note for note in trace if note.against]) if speaks_against(trace) else ()
         whole = (*trace, *shaped.notes)
+        held_by = tuple([note for note in whole if note.against]) if speaks_against(whole) else ()
+        if shaped.asks:
+            return replace(leaves(captured, Stage.SHAPE, [*whole, _waits(shaped)], Verdict.WAITING), asks=shaped.asks)
         if shaped.empty:
             return leaves(captured, Stage.SHAPE, whole)
         return ShapedItem(captured, kept, shaped, whole, held_by)
@@ -235,7 +251,7 @@ class CampaignPass:
             captured.source.rights,
             captured.item,
             captured.features,
-            Texts(
+            PostTexts(
                 title=shaped.title,
                 body=shaped.body,
                 excerpt=shaped.excerpt,
@@ -281,8 +297,8 @@ class CampaignPass:
         data = {"pictures": copies.pictures, "recordings": copies.recordings}
         return (Note(stage=Stage.RELEASE, code=code, data=data),)
 
-    def _draft(self, item: ShapedItem, placed: Placed, texts: Texts, released: Released) -> Draft:
-        settings, captured = self._document.place, item.captured
+    def _draft(self, item: ShapedItem, placed: Placed, texts: PostTexts, released: Released) -> Draft:
+        settings, captured, shaped = self._document.place, item.captured, item.shaped
         copies = self._document.shape.copies
         may_copy = captured.source.rights.right is Right.FULL
         private = released.verdict is Verdict.PRIVATE
@@ -300,7 +316,7 @@ class CampaignPass:
             byline=placed.byline,
             date=released.date,
             link=captured.item.link,
-            language=placed.language,
+            language=shaped.language or placed.language,
             attribution=captured.source.rights.attribution,
             kind=settings.kind,
             comments=settings.comments,

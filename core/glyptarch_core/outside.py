@@ -8,6 +8,7 @@ from collections.abc import Callable, Collection, Hashable, Mapping, Sequence
 from datetime import datetime
 from typing import TypeVar
 
+from glyptarch_core.language_services import Answer, Ask, TextMemory
 from glyptarch_core.ports import Candidate, Key, Memory, Near, Reach, Seen
 
 __all__ = ["OutsideError", "OutsideMemory"]
@@ -26,6 +27,32 @@ class OutsideError(BaseException):
         super().__init__(error)
 
 
+class OutsideTexts(TextMemory):
+    """Delegates to the caller's text memory.
+
+    Its errors are raised as :class:`OutsideError`.
+    """
+
+    def __init__(self, memory: TextMemory) -> None:
+        self._memory = memory
+
+    @property
+    def stamp(self) -> Hashable:
+        """The stamp of the caller's memory."""
+        return _asked(lambda: self._memory.stamp)
+
+    def known(self, asks: Collection[Ask]) -> Mapping[str, Answer]:
+        """Ask the caller's memory. Raises OutsideError."""
+        return _asked(lambda: self._memory.known(asks))
+
+
+def _asked(question: Callable[[], _Answer]) -> _Answer:
+    try:
+        return question()
+    except Exception as error:
+        raise OutsideError(error) from error
+
+
 class OutsideMemory(Memory):
     """Delegates to the caller's memory.
 
@@ -38,26 +65,20 @@ class OutsideMemory(Memory):
     @property
     def stamp(self) -> Hashable | None:
         """The stamp of the caller's memory."""
-        return self._ask(lambda: self._memory.stamp)
+        return _asked(lambda: self._memory.stamp)
 
     def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
         """Ask the caller's memory. Raises OutsideError."""
-        return self._ask(lambda: self._memory.recall(keys, reach))
+        return _asked(lambda: self._memory.recall(keys, reach))
 
     def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
         """Ask the caller's memory. Raises OutsideError."""
-        return self._ask(lambda: self._memory.resembling(near, keys, reach))
+        return _asked(lambda: self._memory.resembling(near, keys, reach))
 
     def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
         """Ask the caller's memory. Raises OutsideError."""
-        return self._ask(lambda: self._memory.dates(first, last))
+        return _asked(lambda: self._memory.dates(first, last))
 
     def put_out(self, since: datetime) -> Sequence[datetime]:
         """Ask the caller's memory. Raises OutsideError."""
-        return self._ask(lambda: self._memory.put_out(since))
-
-    def _ask(self, question: Callable[[], _Answer]) -> _Answer:
-        try:
-            return question()
-        except Exception as error:
-            raise OutsideError(error) from error
+        return _asked(lambda: self._memory.put_out(since))

@@ -172,6 +172,7 @@ class _Batch:
         Items that leave get their decision.
         """
         shaped: dict[int, ShapedItem] = {}
+        waiting: dict[int, list[Note]] = {}
         for number, (trace, sifted_item) in sifted.items():
             if number in self._decisions:
                 continue
@@ -183,9 +184,36 @@ class _Batch:
                 continue
             if isinstance(outcome, Decision):
                 self._decisions[number] = outcome
+                if outcome.asks:
+                    waiting[number] = [*trace, *matched[number].notes]
             else:
                 shaped[number] = outcome
+        self._shape_waiting(waiting, shaped)
         return shaped
+
+    def _shape_waiting(self, waiting: dict[int, list[Note]], shaped: dict[int, ShapedItem]) -> None:
+        """Look up what items ask of language services, all at once, until no answer is new.
+
+        A step may ask about what an earlier one has got.
+        """
+        while waiting and self._pass.texts.look_up(
+            list({ask.key: ask for number in waiting for ask in self._decisions[number].asks}.values())
+        ):
+            for number, trace in list(waiting.items()):
+                self._check(number)
+                try:
+                    outcome = self._pass.shape(self._batch[number], trace, again=True)
+                except Exception as error:  # noqa: BLE001 - the fault of one item
+                    self._fail(number, error, trace)
+                    del waiting[number]
+                    continue
+                if isinstance(outcome, Decision):
+                    self._decisions[number] = outcome
+                else:
+                    del self._decisions[number]
+                    shaped[number] = outcome
+                if isinstance(outcome, ShapedItem) or not outcome.asks:
+                    del waiting[number]
 
     def _until_shaped(
         self, captured: Captured, trace: list[Note], sifted: Sifted | None, matched: Matched | None

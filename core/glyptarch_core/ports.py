@@ -9,6 +9,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import NamedTuple, Protocol, TypeAlias
 
+from glyptarch_core.language_services import NO_TEXTS, TextMemory
 from glyptarch_core.text import NOTHING_COMMON, CommonShingles, Fingerprint, Passage
 
 __all__ = [
@@ -66,7 +67,8 @@ class BlogContext:
 
     ``tags`` and ``bylines`` are existing names; ``language`` is the blog's (BCP 47); ``common`` are passages of many of
     its stories; ``pictures`` are address and text of library pictures, by label. ``renamed`` are the present names of
-    categories, tags and bylines by the keys of their former ones (:func:`name_key`).
+    categories, tags and bylines by the keys of their former ones (:func:`name_key`). ``texts`` are the answers of
+    language services.
     """
 
     language: str = ""
@@ -77,6 +79,7 @@ class BlogContext:
     common: CommonShingles = NOTHING_COMMON
     pictures: Mapping[str, tuple[tuple[str, str], ...]] = field(default_factory=dict)
     renamed: Renamed = NOT_RENAMED
+    texts: TextMemory = NO_TEXTS
 
     @property
     def stamp(self) -> tuple[object, ...]:
@@ -90,6 +93,7 @@ class BlogContext:
             self.common.digest,
             *sorted(self.pictures.items()),
             self.renamed,
+            self.texts.stamp,
         )
 
 

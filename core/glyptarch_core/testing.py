@@ -1,13 +1,14 @@
 """Fakes of the ports and short ways to make items, for tests of the core and its users."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 
 from glyptarch_core.item import Captured, Item, SourceCard, features_of
+from glyptarch_core.language_services import Answer, Ask, TextMemory
 from glyptarch_core.ports import Candidate, Key, Memory, Near, Reach, Seen
 
-__all__ = ["FakeMemory", "captured"]
+__all__ = ["NOON", "FakeMemory", "FakeTexts", "captured"]
 
 NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
 
@@ -43,6 +44,31 @@ class FakeMemory(Memory):
     def put_out(self, since: datetime) -> Sequence[datetime]:
         """Return the remembered publication times."""
         return [moment for moment in self.out if moment > since]
+
+
+class FakeTexts(TextMemory):
+    """A text memory with the answers that a test puts into it. ``asked`` are all questions that it was asked."""
+
+    def __init__(self) -> None:
+        self.answers: dict[str, Answer] = {}
+        self.asked: dict[str, Ask] = {}
+        self.calls = 0
+
+    @property
+    def stamp(self) -> int:
+        """The number of the answers: they are only ever added."""
+        return len(self.answers)
+
+    def known(self, asks: Collection[Ask]) -> Mapping[str, Answer]:
+        """Return the answers that are there."""
+        self.calls += 1
+        self.asked |= {ask.key: ask for ask in asks}
+        return {ask.key: self.answers[ask.key] for ask in asks if ask.key in self.answers}
+
+    def answer_all(self, say: Callable[[Ask], Answer]) -> None:
+        """Answer every question that was asked and has no answer yet."""
+        for key, ask in self.asked.items():
+            self.answers.setdefault(key, say(ask))
 
 
 def captured(identity: str = "one", *, at: datetime = NOON, **fields: Any) -> Captured:  # noqa: ANN401

@@ -8,6 +8,7 @@ from typing import TypeAlias
 
 from glyptarch_core.draft import Draft
 from glyptarch_core.item import Captured
+from glyptarch_core.language_services import Ask
 from glyptarch_core.ports import Ref
 
 __all__ = ["Decision", "Json", "Note", "Stage", "Verdict", "speaks_against"]
@@ -78,7 +79,8 @@ def speaks_against(notes: Sequence[Note]) -> bool:
 class Decision:
     """The outcome for one item, with the reasons. ``left_at`` is None only for kept items.
 
-    ``same_as`` names the post or earlier item that a duplicate matches.
+    ``same_as`` names the post or earlier item that a duplicate matches. ``asks`` are what an item waits for that
+    language services have not answered yet.
     """
 
     captured: Captured
@@ -87,6 +89,7 @@ class Decision:
     trace: tuple[Note, ...]
     draft: Draft | None
     same_as: Ref | None = None
+    asks: tuple[Ask, ...] = ()
 
     def __post_init__(self) -> None:
         kept = self.verdict.kept

@@ -80,6 +80,11 @@ class CampaignDocument(Settings):
         return frozenset(key for step in self.shape.steps for key in step.uses_tables)
 
     @property
+    def uses_services(self) -> frozenset[str]:
+        """The keys of the language services that steps ask."""
+        return frozenset(key for step in self.shape.steps if step.on for key in step.uses_services)
+
+    @property
     def uses_pools(self) -> frozenset[str]:
         """The labels of the library's pictures that lead images are taken from."""
         return frozenset({self.shape.lead.pool} - {""})

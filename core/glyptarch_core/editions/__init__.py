@@ -1,6 +1,21 @@
-"""Other versions of a text: in other words, and in fewer."""
+"""Other versions of a text: in another language, in other words, in fewer."""
 
+from glyptarch_core.editions.asking import asked_of, fixed_words
+from glyptarch_core.editions.blocks import blocks_of, mark_tokens, without_marks
+from glyptarch_core.editions.checks import checked
 from glyptarch_core.editions.rewording import Synonym, Synonyms, read_synonym, same_runs
 from glyptarch_core.editions.summary import summary
 
-__all__ = ["Synonym", "Synonyms", "read_synonym", "same_runs", "summary"]
+__all__ = [
+    "Synonym",
+    "Synonyms",
+    "asked_of",
+    "blocks_of",
+    "checked",
+    "fixed_words",
+    "mark_tokens",
+    "read_synonym",
+    "same_runs",
+    "summary",
+    "without_marks",
+]

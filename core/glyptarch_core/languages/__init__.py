@@ -51,7 +51,7 @@ from glyptarch_core.languages import (
 )
 from glyptarch_core.languages.record import Language
 
-__all__ = ["LANGUAGES", "Language", "alternatives", "any_of", "language_of", "phrases_of", "words_of"]
+__all__ = ["LANGUAGES", "Language", "alternatives", "any_of", "base_language", "language_of", "phrases_of", "words_of"]
 
 _MODULES = (
     ar, bg, bn, ca, cs, da, de, el, en, es, et, fa, fi, fr, he, hi, hr, hu, indonesian, it, ja, ko, lt, lv, nb, nl, pl,
@@ -69,8 +69,13 @@ def language_of(tag: str) -> Language:
 
     Others have the neutral one.
     """
+    return LANGUAGES.get(base_language(tag), neutral.LANGUAGE)
+
+
+def base_language(tag: str) -> str:
+    """Return the language of a tag (BCP 47) without script and region, by the one name that is used here."""
     code = tag.replace("_", "-").partition("-")[0].lower()
-    return LANGUAGES.get(_OTHER_TAGS.get(code, code), neutral.LANGUAGE)
+    return _OTHER_TAGS.get(code, code)
 
 
 def words_of(part: str) -> frozenset[str]:

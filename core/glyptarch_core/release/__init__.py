@@ -2,7 +2,7 @@
 
 from glyptarch_core.release.holds import Finished, HoldRule, compile_holds
 from glyptarch_core.release.pace import Gate, Order, Pace, order_of
-from glyptarch_core.release.rights import Allowed, Texts, allow
+from glyptarch_core.release.rights import Allowed, PostTexts, allow
 from glyptarch_core.release.stage import Corrections, Goods, Released, ReleaseMode, ReleaseSettings, release
 
 __all__ = [
@@ -14,10 +14,10 @@ __all__ = [
     "HoldRule",
     "Order",
     "Pace",
+    "PostTexts",
     "ReleaseMode",
     "ReleaseSettings",
     "Released",
-    "Texts",
     "allow",
     "compile_holds",
     "order_of",

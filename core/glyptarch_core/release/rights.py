@@ -14,11 +14,11 @@ from glyptarch_core.source_words import SourceWords, carried_title
 from glyptarch_core.text import clean_line, count_words, first_words, first_words_of, name_key, plain_text
 from glyptarch_core.trace import Note, Stage
 
-__all__ = ["Allowed", "Texts", "allow"]
+__all__ = ["Allowed", "PostTexts", "allow"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Texts:
+class PostTexts:
     """Every text of a post that may hold something of its source."""
 
     title: str
@@ -38,11 +38,11 @@ class Texts:
 class Allowed:
     """The parts of a post that may be published, and the note about what was removed."""
 
-    texts: Texts
+    texts: PostTexts
     note: Note
 
 
-def allow(rights: Rights, item: Item, features: Features, texts: Texts) -> Allowed:
+def allow(rights: Rights, item: Item, features: Features, texts: PostTexts) -> Allowed:
     """Reduce a post to what its source allows.
 
     With ``excerpt`` all its texts together hold no more than ``words`` words of the source, and none of them is longer.
@@ -80,7 +80,7 @@ def _field(budget: SourceWords, filled: FieldValue) -> FieldValue | None:
     return filled if budget.spend(unquote_plus(filled.value)) is None else None
 
 
-def _link_only(texts: Texts, item: Item, features: Features) -> Texts:
+def _link_only(texts: PostTexts, item: Item, features: Features) -> PostTexts:
     budget = SourceWords(0, item, features)
     title = texts.title
     if budget.spend(title) is not None:
@@ -88,17 +88,17 @@ def _link_only(texts: Texts, item: Item, features: Features) -> Texts:
     address = texts.address if budget.spend(texts.address) is None else title
     given = {name_key(category) for category in item.categories}
     tags = tuple(tag for tag in texts.tags if name_key(tag) not in given and budget.spend(tag) is None)
-    return Texts(title=title, body="", excerpt="", description="", address=address, fields=(), lead=None, tags=tags)
+    return PostTexts(title=title, body="", excerpt="", description="", address=address, fields=(), lead=None, tags=tags)
 
 
-def _excerpt(texts: Texts, most: int, item: Item, features: Features) -> Texts:
+def _excerpt(texts: PostTexts, most: int, item: Item, features: Features) -> PostTexts:
     budget = SourceWords(most, item, features)
 
     # The excerpt begins most bodies. What both show is spent once.
     title, excerpt = budget.line(texts.title), budget.line(first_words(texts.excerpt, most))
     body = budget.html(first_words_of(texts.body, most, ellipsis="…"))
     description, address = budget.line(first_words(texts.description, most)), budget.line(texts.address)
-    return Texts(
+    return PostTexts(
         title=title,
         body=body,
         excerpt=excerpt,

@@ -8,6 +8,7 @@ from lxml.html import HtmlElement
 from pydantic import StringConstraints
 
 from glyptarch_core.item import Captured
+from glyptarch_core.language_services import Answer, Ask, Texts
 from glyptarch_core.settings import RuleSettings
 from glyptarch_core.source_words import TemplateWords
 from glyptarch_core.text import Passage
@@ -23,6 +24,11 @@ class ShapeStepBase(RuleSettings):
     @property
     def uses_tables(self) -> tuple[str, ...]:
         """Return the keys of the tables that the step uses."""
+        return ()
+
+    @property
+    def uses_services(self) -> tuple[str, ...]:
+        """Return the keys of the language services that the step asks."""
         return ()
 
 
@@ -50,7 +56,10 @@ class Draftable:
     again only on demand.
     """
 
-    __slots__ = ("_body", "_passage", "_root", "frames", "reworded", "title", "words")
+    __slots__ = (
+        *("_body", "_passage", "_root", "_texts", "asks", "frames", "language", "reworded", "title", "translated"),
+        "words",
+    )
 
     def __init__(
         self,
@@ -60,8 +69,15 @@ class Draftable:
         passage: Passage | None = None,
         frames: Sequence[str] = (),
         words: TemplateWords | None = None,
+        texts: Texts | None = None,
     ) -> None:
         self.title = title
+        # What a step has asked of language services and is not answered yet.
+        self.asks: list[Ask] = []
+        self._texts = texts
+        # The language that a step has translated into. Empty where none has.
+        self.language = ""
+        self.translated = False
         # Whether words were put in the place of others by synonyms, which a post may have to say.
         self.reworded = False
         # What templates may have of the source's words. None for all of them.
@@ -92,6 +108,19 @@ class Draftable:
         if self._passage is None:
             self._passage = Passage(text_of(self._root) if self._root is not None else plain_text(self.body))
         return self._passage
+
+    def ask(self, ask: Ask) -> Answer | None:
+        """Return the answer of a language service. What there is none for yet is noted in ``asks``."""
+        answer = self._texts.answer(ask) if self._texts else None
+        if answer is None:
+            self.asks.append(ask)
+        return answer
+
+    def apart(self, text: str) -> "Draftable":
+        """Return parts for a text alone, with the same answers of services."""
+        alone = Draftable(title=self.title, body=text, words=self.words, texts=self._texts)
+        alone.language = self.language
+        return alone
 
     def changed(self, *, text: bool = True) -> None:
         """Note a change of the tree.

@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Callable, Mapping, Sequence
-from typing import TypeAlias
+from typing import Final, TypeAlias
 
 from glyptarch_core.item import Captured
 from glyptarch_core.ports import BlogContext
@@ -12,6 +12,9 @@ from glyptarch_core.text import plain_text, text_to_html
 from glyptarch_core.trace import Json, Note, Stage
 
 __all__ = ["Finish", "code_of", "compile_finishing", "is_for_body"]
+
+SAYS_NOTHING: Final = frozenset({"spared", "unread", "from", "to"})
+"""What a step may tell of itself where it has changed nothing."""
 
 Finish: TypeAlias = Callable[[str, str], str]
 """Gives, for a part and its text, the text that the steps of the part leave."""
@@ -26,7 +29,7 @@ def code_of(kind: str, changed: Mapping[str, Json]) -> str:
     """Return the code of a step's note: what it did, that it may not, or that nothing was to do."""
     if "spared" in changed:
         return "step.spared"
-    return f"step.{kind}" if changed.keys() - {"unread"} else "step.nothing"
+    return f"step.{kind}" if changed.keys() - SAYS_NOTHING else "step.nothing"
 
 
 def compile_finishing(
@@ -42,9 +45,9 @@ def compile_finishing(
     def of_item(captured: Captured, parts: Draftable, notes: list[Note]) -> Finish:
         def finish(part: str, text: str) -> str:
             for step, apply in by_part.get(part, ()):
-                alone = Draftable(title=parts.title, body=text_to_html(text.replace("\n", "\n\n")), words=parts.words)
+                alone = parts.apart(text_to_html(text.replace("\n", "\n\n")))
                 changed = apply(alone, captured) if text else {}
-                after = plain_text(alone.body) if changed.keys() - {"spared", "unread"} else text
+                after = plain_text(alone.body) if changed.keys() - SAYS_NOTHING else text
                 data = {
                     "of": part,
                     **changed,
@@ -56,11 +59,14 @@ def compile_finishing(
                         rule=step.id,
                         rule_title=step.title,
                         code=code_of(step.kind, changed),  # type: ignore[attr-defined]
+                        against="kept" in changed,
                         data=data,
                     )
                 )
                 text = after
                 parts.reworded |= alone.reworded
+                parts.translated |= alone.translated
+                parts.asks += alone.asks
             return text
 
         return finish

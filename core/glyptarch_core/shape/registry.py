@@ -14,6 +14,7 @@ from glyptarch_core.shape.pictures import Pictures, compile_pictures
 from glyptarch_core.shape.replace import Replace, compile_replace
 from glyptarch_core.shape.reword import Reword, compile_reword
 from glyptarch_core.shape.select import Select, compile_select
+from glyptarch_core.shape.services import Rewrite, Translate, compile_rewrite, compile_translate
 from glyptarch_core.shape.shorten import Shorten, compile_shorten
 from glyptarch_core.shape.standing import Standing, compile_standing
 from glyptarch_core.shape.summarise import Summarise, compile_summarise
@@ -23,7 +24,20 @@ from glyptarch_core.shape.tidy import Tidy, compile_tidy
 __all__ = ["COMPILERS", "ShapeStep"]
 
 ShapeStep: TypeAlias = Annotated[
-    DropParagraphs | Select | Cut | Links | Pictures | Shorten | Summarise | Replace | Table | Reword | Standing | Tidy,
+    DropParagraphs
+    | Select
+    | Cut
+    | Links
+    | Pictures
+    | Shorten
+    | Summarise
+    | Replace
+    | Table
+    | Reword
+    | Translate
+    | Rewrite
+    | Standing
+    | Tidy,
     Field(discriminator="kind"),
 ]
 """The union of all steps, distinguished by ``kind``."""
@@ -39,6 +53,8 @@ COMPILERS: Mapping[type[ShapeStepBase], Callable[[Any, BlogContext], Step]] = {
     Replace: compile_replace,
     Table: compile_table,
     Reword: compile_reword,
+    Translate: compile_translate,
+    Rewrite: compile_rewrite,
     Standing: compile_standing,
     Tidy: compile_tidy,
 }

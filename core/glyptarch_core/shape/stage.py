@@ -12,6 +12,7 @@ from pydantic import AfterValidator, Field, model_validator
 from glyptarch_core.draft import FieldValue
 from glyptarch_core.editions import summary
 from glyptarch_core.item import Captured, Media, MediaOrigin
+from glyptarch_core.language_services import Ask, Texts
 from glyptarch_core.offers import without_places
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.settings import Settings
@@ -129,7 +130,7 @@ class Shaped:
     """The texts and picture of a post.
 
     ``spare_leads`` replace a lead that cannot be fetched, in order. ``withheld`` says whether templates got less than
-    the item has.
+    the item has. ``language`` is that of a translation, ``asks`` are what language services have not answered yet.
     """
 
     title: str
@@ -144,17 +145,19 @@ class Shaped:
     unread_fields: tuple[str, ...]
     spare_leads: tuple[Media, ...] = ()
     withheld: bool = False
+    language: str = ""
+    asks: tuple[Ask, ...] = ()
 
 
-def begun(captured: Captured, body: str) -> Draftable:
+def begun(captured: Captured, body: str, texts: Texts | None = None) -> Draftable:
     """Return the parts as in the item, with the visible text known since its capture."""
     item, features = captured.item, captured.features
     body = without_places(body)
     framed, words = with_links_for_frames(body, item.link), TemplateWords.of(captured)
     if framed.hosts:
-        return Draftable(title=item.title, body=framed.html, frames=framed.hosts, words=words)
+        return Draftable(title=item.title, body=framed.html, frames=framed.hosts, words=words, texts=texts)
     passage = features.text if body == item.body else features.summary if body == item.summary else None
-    return Draftable(title=item.title, body=framed.html, passage=passage, words=words)
+    return Draftable(title=item.title, body=framed.html, passage=passage, words=words, texts=texts)
 
 
 def _blocks(settings: ExcerptSettings, captured: Captured, parts: Draftable) -> tuple[list[str], str]:
@@ -171,8 +174,13 @@ def _excerpt(blocks: list[str], settings: ExcerptSettings, language: str) -> str
     return cut(blocks, unit=unit, count=count, ellipsis=ellipsis, language=language)
 
 
-def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Captured, str], Shaped]:
-    """Compile steps and templates into one function over an item and the HTML of its body."""
+def compile_shape(
+    settings: ShapeSettings, context: BlogContext, texts: Texts | None = None
+) -> Callable[[Captured, str], Shaped]:
+    """Compile steps and templates into one function over an item and the HTML of its body.
+
+    ``texts`` are the answers of language services that are known.
+    """
     steps = [(step, COMPILERS[type(step)](step, context)) for step in settings.steps if step.on and is_for_body(step)]
     finishing = compile_finishing(settings.steps, context)
     fill = compile_fields(settings.fields)
@@ -182,13 +190,21 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
 
     def shape(captured: Captured, body: str) -> Shaped:
         notes: list[Note] = []
-        parts = begun(captured, body)
+        parts = begun(captured, body, texts)
         if parts.frames:
             notes.append(Note(stage=Stage.SHAPE, code="shape.frames", data={"hosts": list(parts.frames)}))
         for step, apply in steps:
             changed = apply(parts, captured)
-            code = code_of(step.kind, changed)
-            notes.append(Note(stage=Stage.SHAPE, rule=step.id, rule_title=step.title, code=code, data=changed))
+            note = Note(
+                stage=Stage.SHAPE,
+                rule=step.id,
+                rule_title=step.title,
+                code=code_of(step.kind, changed),
+                # A text that no service could change as it should is for a person to see.
+                against="kept" in changed,
+                data=changed,
+            )
+            notes.append(note)
         choices, too_small = lead_choices(settings.lead, captured, pool)
         lead = choices[0] if choices else None
         if lead is not None and settings.lead.take_out_of_body:
@@ -210,6 +226,7 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
         title = plain_text_line(title) or (plain_text_line(values["title"]) if withheld else "")
         # A step may have reworded the excerpt or the title.
         values["reworded"] = parts.reworded or None
+        values["translated"] = parts.translated or None
         html = sanitise(clean_text(text_of["body"](values)))
         shows = (
             excerpt
@@ -234,6 +251,8 @@ def compile_shape(settings: ShapeSettings, context: BlogContext) -> Callable[[Ca
             unread_fields=tuple(filled.unread),
             spare_leads=tuple(choices[1 : 1 + _SPARE_LEADS]),
             withheld=withheld,
+            language=parts.language,
+            asks=tuple(parts.asks),
         )
 
     return shape

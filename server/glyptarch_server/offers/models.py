@@ -4,9 +4,15 @@ from decimal import Decimal
 
 from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
+from django.db.models.expressions import Combinable, OrderBy
 from django.db.models.functions import Upper
 
-__all__ = ["LinkCount", "OfferPast", "Product"]
+__all__ = ["LinkCount", "OfferPast", "Product", "reduction"]
+
+
+def reduction() -> Combinable:
+    """Return by what share of its list price a product is reduced, which an index has in order."""
+    return (models.F("list_price") - models.F("price")) / models.F("list_price")
 
 
 def _amount() -> "models.DecimalField[Decimal | None, Decimal | None]":
@@ -71,8 +77,16 @@ class Product(models.Model):
             models.Index(fields=["blog", "title", "id"], name="product_by_title"),
             models.Index(fields=["blog", "-read_at", "-id"], name="product_by_reading"),
             models.Index(fields=["blog", "price", "id"], name="product_by_price"),
+            models.Index(
+                "blog",
+                OrderBy(reduction(), descending=True),
+                "id",
+                condition=models.Q(list_price__gt=models.F("price")),
+                name="product_by_reduction",
+            ),
             models.Index(fields=["blog", "fault"], condition=~models.Q(fault=""), name="product_with_fault"),
             models.Index(fields=["connection", "due_at"], name="product_by_connection"),
+            models.Index(fields=["blog", "id"], condition=models.Q(held__isnull=False), name="product_held"),
             GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="product_title_search"),
             GinIndex(OpClass(Upper("number"), name="gin_trgm_ops"), name="product_number_search"),
         ]

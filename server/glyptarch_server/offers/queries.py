@@ -8,7 +8,7 @@ from enum import StrEnum
 from typing import Any
 
 from django.db import transaction
-from django.db.models import CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Subquery, Sum, Value
+from django.db.models import Case, CharField, Count, Exists, F, Func, OuterRef, Q, QuerySet, Subquery, Sum, Value, When
 from django.db.models.expressions import OrderBy
 from glyptarch_core.offers import (
     DAY,
@@ -25,12 +25,13 @@ from glyptarch_core.offers import (
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import NotFound
-from glyptarch_server.offers.models import LinkCount, OfferPast, Product
+from glyptarch_server.offers.models import LinkCount, OfferPast, Product, reduction
 from glyptarch_server.platforms.models import Connection
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Post
 
 __all__ = [
+    "MOST_SHOPS",
     "SORTS",
     "ClicksBy",
     "GoodsWanted",
@@ -41,6 +42,7 @@ __all__ = [
     "click_rows",
     "clicks_of",
     "clicks_on",
+    "counts_of",
     "goods_in_order",
     "held_prices",
     "keys_by_offer",
@@ -60,7 +62,6 @@ __all__ = [
     "seen_of",
     "shops_of",
     "shown_for",
-    "state_counts",
     "untagged_hosts",
 ]
 
@@ -71,7 +72,7 @@ SORTS: Mapping[str, Sequence[str | OrderBy]] = {
     "price": (F("price").asc(nulls_last=True), "pk"),
     "dearest": (F("price").desc(nulls_last=True), "pk"),
 }
-_MOST_SHOPS = 200
+MOST_SHOPS = 200
 _MOST_SECTIONS = 100
 _MOST_PAST = 400
 _MOST_OLD = 300
@@ -156,21 +157,25 @@ def _old(document: OfferDocument, now: datetime) -> Q:
     return old | Q(until__lte=now)
 
 
-def _in_state(document: OfferDocument, now: datetime) -> Mapping[str, Q]:
-    gone = Q(availability=Availability.WITHDRAWN.value)
-    held = Q(held__isnull=False) & ~gone
-    none = Q(price=None) & ~gone & ~held
-    silent = Q(shop__in=[shop.shop for shop in document.shops if not shop.tells_prices])
-    rest = ~gone & ~held & ~none
-    old = _old(document, now)
+def _beginnings(document: OfferDocument, now: datetime) -> Mapping[str, Q]:
+    """Return what puts a product into a state, in the order in which it is asked. Else its price is fresh."""
     return {
-        "fresh": rest & ~old & ~silent,
-        Why.OLD.value: rest & old,
-        Why.NOT_TOLD.value: rest & ~old & silent,
-        Why.HELD.value: held,
-        Why.NO_PRICE.value: none,
-        Why.WITHDRAWN.value: gone,
+        Why.WITHDRAWN.value: Q(availability=Availability.WITHDRAWN.value),
+        Why.HELD.value: Q(held__isnull=False),
+        Why.NO_PRICE.value: Q(price=None),
+        Why.OLD.value: _old(document, now),
+        Why.NOT_TOLD.value: Q(shop__in=[shop.shop for shop in document.shops if not shop.tells_prices]),
     }
+
+
+def _in_state(document: OfferDocument, now: datetime) -> Mapping[str, Q]:
+    """Return the condition of each state alone."""
+    states: dict[str, Q] = {}
+    before = Q()
+    for name, condition in _beginnings(document, now).items():
+        states[name] = before & condition
+        before &= ~condition
+    return {"fresh": before, **states}
 
 
 def listed_products(
@@ -187,19 +192,19 @@ def listed_products(
     return rows
 
 
-def state_counts(blog: Blog, document: OfferDocument, now: datetime) -> dict[str, int]:
-    """Return the number of products in each state."""
-    states = _in_state(document, now)
-    # Some states have the names of columns, which a count may not have.
-    counts = {f"in_{name}": Count("pk", filter=condition) for name, condition in states.items()}
-    counted = Product.objects.filter(blog=blog).aggregate(**counts)
-    return {name: counted[f"in_{name}"] for name in states}
+def counts_of(blog: Blog, document: OfferDocument, now: datetime) -> dict[tuple[str, str], int]:
+    """Return the number of products by shop and state, in one pass over them."""
+    # Each product is in one state, so that the first condition that holds is the only one.
+    cases = [When(condition, then=Value(name)) for name, condition in _beginnings(document, now).items()]
+    state = Case(*cases, default=Value("fresh"), output_field=CharField())
+    rows = Product.objects.filter(blog=blog).annotate(in_state=state).values_list("shop", "in_state").order_by()
+    return {(shop, name): number for shop, name, number in rows.annotate(number=Count("pk"))}
 
 
 def shops_of(blog: Blog) -> list[tuple[str, int]]:
     """Return the shops of a blog with their number of products, at most 200."""
     rows = Product.objects.filter(blog=blog).values_list("shop").annotate(number=Count("pk")).order_by("shop")
-    return list(rows[:_MOST_SHOPS])
+    return list(rows[:MOST_SHOPS])
 
 
 def seen_of(blog: Blog | int, keys: Sequence[str]) -> dict[str, int]:
@@ -342,8 +347,7 @@ def _by_price(blog: Blog, document: OfferDocument, now: datetime, *, reduced: bo
     rows = Product.objects.filter(_in_state(document, now)["fresh"], blog=blog)
     if not reduced:
         return rows.order_by("price", "pk")
-    share = (F("list_price") - F("price")) / F("list_price")
-    return rows.filter(list_price__gt=F("price")).order_by(share.desc(), "pk")
+    return rows.filter(list_price__gt=F("price")).order_by(reduction().desc(), "pk")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

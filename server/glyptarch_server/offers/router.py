@@ -1,5 +1,6 @@
 """The API of products and their offers."""
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 from decimal import Decimal
@@ -97,14 +98,21 @@ def list_offers(
     """Return the products of a blog with their offers."""
     owned = blog_for(request.user, blog)
     document, now = offers_of(owned.offers), wiring.clock()()
-    rows = queries.listed_products(owned, document, now, search=search, state=state.value if state else None, shop=shop)
-    page, total = page_of(rows.order_by(*queries.SORTS[sort.value]), limit=limit, offset=offset)
+    wanted = state.value if state else None
+    rows = queries.listed_products(owned, document, now, search=search, state=wanted, shop=shop)
+    states, shops, listed = Counter[str](), Counter[str](), 0
+    for (of_shop, in_state), number in queries.counts_of(owned, document, now).items():
+        states[in_state] += number
+        shops[of_shop] += number
+        listed += number if shop in {"", of_shop} and wanted in {None, in_state} else 0
+    total = None if search else listed
+    page, total = page_of(rows.order_by(*queries.SORTS[sort.value]), limit=limit, offset=offset, total=total)
     seen, clicks = queries.seen_of(owned, [row.key for row in page]), queries.clicks_on(page, now)
     return OfferPageOut(
         rows=[_product(row, document, seen, clicks, now) for row in page],
         total=total,
-        states={OfferState(name): number for name, number in queries.state_counts(owned, document, now).items()},
-        shops=_shops(owned),
+        states={name: states[name.value] for name in OfferState},
+        shops=[ShopOut(shop=name, products=shops[name]) for name in sorted(shops)[: queries.MOST_SHOPS]],
     )
 
 

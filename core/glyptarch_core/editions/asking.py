@@ -1,0 +1,63 @@
+"""What is asked of a language service about one block of a text."""
+
+import re
+from collections.abc import Sequence
+
+from glyptarch_core.editions.blocks import without_marks
+from glyptarch_core.editions.names import common_words, names_in
+from glyptarch_core.language_services import Ask, FixedWord, TextTask
+from glyptarch_core.text.words import fold
+
+__all__ = ["asked_of", "fixed_words"]
+
+_MOST_NAMES = 60
+
+
+def fixed_words(what: str, by: str) -> FixedWord:
+    """Read a line of a glossary: the forms of a term, and the forms that one of must stand for it.
+
+    Forms are parted by strokes: ``ring/rings``. A term without a replacement stays as it is.
+    """
+    return FixedWord(forms=_forms(what), by=_forms(by))
+
+
+def _forms(text: str) -> tuple[str, ...]:
+    return tuple(" ".join(form.split()) for form in text.split("/") if form.strip())
+
+
+def asked_of(
+    text: str,
+    whole: str,
+    *,
+    task: TextTask,
+    services: tuple[str, ...],
+    source: str,
+    target: str,
+    words: int,
+    glossary: Sequence[FixedWord],
+) -> Ask:
+    """Return what is asked about a marked text.
+
+    ``whole`` is all text around it: what stands there in small letters is no name. The question has only what the text
+    itself depends on, so that the same block of another item is the same question.
+    """
+    plain = without_marks(text)
+    fixed = tuple(word for word in glossary if _stands_in(word, plain))
+    names: tuple[str, ...] = ()
+    if task is not TextTask.SUMMARISE:
+        known = frozenset(fold(word) for line in fixed for form in line.forms for word in form.split())
+        names = names_in(plain, source, common=common_words(whole) | known)[:_MOST_NAMES]
+    return Ask(
+        task=task,
+        services=services,
+        text=text,
+        source=source,
+        target=target,
+        words=words,
+        names=names,
+        fixed=fixed,
+    )
+
+
+def _stands_in(word: FixedWord, text: str) -> bool:
+    return any(re.search(rf"(?<!\w){re.escape(form)}(?!\w)", text, re.IGNORECASE) for form in word.forms)

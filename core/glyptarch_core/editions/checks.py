@@ -1,0 +1,241 @@
+"""Whether the answer of a language service may stand in the place of a text.
+
+An answer is data. What was in the text must be in it: each mark, number, name, address and fixed word; and nothing else
+that can be told apart. What cannot be told apart is the meaning: a wrong word of the right length passes.
+"""
+
+import html
+import re
+from collections import Counter
+from collections.abc import Iterator
+from typing import Final
+
+from glyptarch_core.editions.blocks import MARK, mark_tokens, without_marks
+from glyptarch_core.editions.figures import figures, unmatched
+from glyptarch_core.editions.names import changed_names, common_words, foreign_words, names_in
+from glyptarch_core.language_services import Answer, Ask, TextTask
+from glyptarch_core.languages import base_language
+from glyptarch_core.text import count_words, fold, found_language, sentences
+from glyptarch_core.text.quotations import quotations
+
+__all__ = ["checked", "unwrapped"]
+
+_FENCED = re.compile(r"\A```[\w-]*\n(.*?)\n?```\Z", re.DOTALL)
+_ESCAPED = re.compile(r"&(?:amp|lt|gt|quot|apos|nbsp|#\d{1,7}|#x[0-9a-fA-F]{1,6});")
+_MARKUP = re.compile(r"</?[a-zA-Z][^<>]*>|```|\]\(|\*\*|\{\{|\{%")
+_ADDRESS = re.compile(r"https?://|www\.\w|[\w.+-]+@[\w-]+\.\w")
+_ENDS = re.compile(r"[.!?…。！？؟।॥။።։۔:：]['\"”’“»«)\]」』）】›]*$")
+_AFTERNOON = re.compile(r"\d\s*[ap]\.?\s?m\b|o.clock|午後|下午|オフ", re.IGNORECASE)
+_SHORT = 40
+_TOLD_IN_WORDS = 12
+# How much a sign of these scripts says, in letters of an alphabet with vowels (measured on Debian's translations).
+_HAN, _KANA = re.compile("[\u3400-\u9fff\uf900-\ufaff]"), re.compile("[\u3040-\u30ff]")
+_HANGUL, _NO_VOWELS = re.compile("[\uac00-\ud7af]"), re.compile("[\u0590-\u06ff]")
+_HAN_ALONE, _HAN_WITH_KANA, _OF_KANA, _OF_HANGUL, _OF_NO_VOWELS = 3.3, 2.3, 1.5, 2.3, 1.2
+_LEAST, _MOST = 0.66, 1.75
+_LEAST_SHORT, _MOST_SHORT = 0.25, 4.0
+_FEWEST_OF_A_LANGUAGE = 60
+_FEWEST_OF_A_SENTENCE = 15
+_FEWEST_WORDS_OF_PROSE = 5
+_ALIKE: Final = (
+    frozenset("hr bs sr sh sl".split()),
+    frozenset("nb nn no da sv".split()),
+    frozenset("id ms jv su".split()),
+    frozenset("cs sk".split()),
+    frozenset("gl pt es ca an oc".split()),
+    frozenset("ru uk be bg mk".split()),
+    frozenset("fa ur ar ps ug".split()),
+    frozenset("hi mr ne bh".split()),
+    frozenset("nl af".split()),
+    frozenset("it co la".split()),
+    frozenset("de lb".split()),
+    frozenset("fr wa oc".split()),
+)
+"""Languages of which a short text in one is easily taken for one in another."""
+
+
+def unwrapped(answer: str, text: str) -> str:
+    """Return an answer without what services put around it: a code fence, escapes that the text has not."""
+    answer = answer.strip()
+    fenced = _FENCED.match(answer)
+    if fenced and "```" not in text:
+        answer = fenced[1].strip()
+    for _ in range(2):
+        if _ESCAPED.search(answer) and not _ESCAPED.search(text):
+            answer = html.unescape(answer)
+    return answer.replace("\u00ad", "")
+
+
+def checked(ask: Ask, answer: str, *, by: str) -> Answer:
+    """Return an answer as it may be used, or the first fault that was found in it, by its code."""
+    text = unwrapped(answer, ask.text)
+    fault = next(_faults(ask, text), "")
+    return Answer(text="" if fault else text, fault=fault, by=by)
+
+
+def _faults(ask: Ask, answer: str) -> Iterator[str]:
+    text, plain = without_marks(ask.text), without_marks(answer)
+    if not plain:
+        yield "empty"
+        return
+    yield from _of_form(ask.text, answer)
+    if ask.task is TextTask.SUMMARISE:
+        yield from _of_summary(ask, text, plain)
+        return
+    yield from _of_marks(ask.text, answer)
+    yield from _of_facts(ask, text, plain)
+    yield from _of_length(text, plain)
+    yield from _of_language(ask, text, plain)
+    if ask.task is TextTask.REWORD and any(text[begin:end] not in plain for begin, end in quotations(text)):
+        yield "quotations"
+
+
+def _of_form(text: str, answer: str) -> Iterator[str]:
+    if "\n" in answer and "\n" not in text:
+        yield "lines"
+    invented = Counter(found[0] for found in _MARKUP.finditer(answer)) - Counter(
+        found[0] for found in _MARKUP.finditer(text)
+    )
+    if invented:
+        yield "markup"
+    if _ADDRESS.search(MARK.sub(" ", answer)) and not _ADDRESS.search(MARK.sub(" ", text)):
+        yield "address"
+
+
+def _of_marks(text: str, answer: str) -> Iterator[str]:
+    before, after = _tree(text), _tree(answer)
+    if (
+        after is None
+        or before is None
+        or {name: outer for name, (outer, _) in before.items()} != {name: outer for name, (outer, _) in after.items()}
+    ):
+        yield "marks"
+        return
+    if any(before[name][1] and not after[name][1] for name in before):
+        yield "empty_mark"
+    if list(before) == list(after):
+        return
+    # Elements in another order are as likely exchanged as moved, unless their words show it.
+    moved = [name for name, other in zip(before, after, strict=True) if name != other]
+    if any(not before[name][1] or fold(before[name][1]) != fold(after[name][1]) for name in moved):
+        yield "order"
+
+
+def _tree(text: str) -> dict[int, tuple[int, str]] | None:
+    """Return, for each mark in order, the one around it and the words in it. None where they are not well-formed."""
+    found: dict[int, tuple[int, str]] = {}
+    open_marks: list[int] = []
+    words: dict[int, list[str]] = {}
+    for token in mark_tokens(text):
+        if token.number < 0:
+            for number in open_marks:
+                words[number].append(token.words)
+        elif token.closes:
+            if not open_marks or open_marks.pop() != token.number:
+                return None
+            outer = found[token.number][0]
+            found[token.number] = outer, "".join(words[token.number]).strip()
+        else:
+            if token.number in found:
+                return None
+            found[token.number] = open_marks[-1] if open_marks else 0, ""
+            if not token.void:
+                words[token.number] = []
+                open_marks.append(token.number)
+    return None if open_marks else found
+
+
+def _of_facts(ask: Ask, text: str, plain: str) -> Iterator[str]:
+    missing, added = unmatched(
+        figures(text, ask.source), figures(plain, ask.target), hours=bool(_AFTERNOON.search(text))
+    )
+    # A word such as “three” may be told in digits.
+    if [figure for figure in added if not (figure.worth.isdigit() and int(figure.worth) <= _TOLD_IN_WORDS)]:
+        yield "added_numbers"
+    if missing:
+        yield "numbers"
+    if any(_times(plain, word.by or word.forms) < _times(text, word.forms) for word in ask.fixed):
+        yield "fixed"
+    if changed_names(ask.names, plain) or foreign_words(
+        " ".join([text, *(form for word in ask.fixed for form in word.by)]), plain
+    ):
+        yield "names"
+
+
+def _times(text: str, forms: tuple[str, ...]) -> int:
+    folded = fold(text)
+    return (
+        max(folded.count(fold(form)) for form in forms)
+        if len(forms) == 1
+        else sum(folded.count(fold(form)) for form in _apart(forms))
+    )
+
+
+def _apart(forms: tuple[str, ...]) -> list[str]:
+    """Return the forms that contain no other one, so that none is counted twice."""
+    folded = [fold(form) for form in forms]
+    return [form for form in forms if not any(other != fold(form) and other in fold(form) for other in folded)]
+
+
+def _letters(text: str) -> float:
+    letters = sum(map(str.isalnum, text))
+    if text.isascii():
+        return letters
+    kana = len(_KANA.findall(text))
+    weights = (
+        (len(_HAN.findall(text)), _HAN_WITH_KANA if kana else _HAN_ALONE),
+        (kana, _OF_KANA),
+        (len(_HANGUL.findall(text)), _OF_HANGUL),
+        (len(_NO_VOWELS.findall(text)), _OF_NO_VOWELS),
+    )
+    return letters + sum(number * (weight - 1) for number, weight in weights)
+
+
+def _of_length(text: str, plain: str) -> Iterator[str]:
+    before, after = _letters(text), _letters(plain)
+    least, most = (_LEAST, _MOST) if before >= _SHORT else (_LEAST_SHORT, _MOST_SHORT)
+    if after < before * least:
+        yield "short"
+    if after > before * most + _SHORT:
+        yield "long"
+    if _ENDS.search(text) and not _ENDS.search(plain):
+        yield "cut_off"
+    if _most_often(plain) > _most_often(text):
+        yield "repeated"
+
+
+def _most_often(text: str) -> int:
+    """Return how often the sentence stands in a text that stands there most often."""
+    long = [fold(one) for one in sentences(text) if _letters(one) >= _FEWEST_OF_A_SENTENCE]
+    return max(Counter(long).values(), default=1)
+
+
+def _of_language(ask: Ask, text: str, plain: str) -> Iterator[str]:
+    source, target = base_language(ask.source), base_language(ask.target)
+    if ask.task is TextTask.TRANSLATE and source != target and fold(text) == fold(plain) and _is_prose(text):
+        yield "untranslated"
+    if not target or _letters(plain) < _FEWEST_OF_A_LANGUAGE:
+        return
+    found = base_language(found_language(plain))
+    alike = frozenset({target}).union(*(group for group in _ALIKE if target in group)) - {source}
+    if found and found not in alike | {target}:
+        yield "language"
+
+
+def _is_prose(text: str) -> bool:
+    """Whether a text has words that are no names: five or more that begin with a small letter."""
+    return sum(word[:1].islower() for word in text.split()) >= _FEWEST_WORDS_OF_PROSE
+
+
+def _of_summary(ask: Ask, text: str, plain: str) -> Iterator[str]:
+    if MARK.search(plain):
+        yield "marks"
+    if ask.words and count_words(plain) > ask.words:
+        yield "long"
+    if unmatched(figures(plain, ask.target), figures(text, ask.source), hours=False)[0]:
+        yield "added_numbers"
+    if changed_names(names_in(plain, ask.target, common=common_words(text)), text):
+        yield "names"
+    if not _ENDS.search(plain):
+        yield "cut_off"
+    yield from _of_language(ask, text, plain)
