@@ -15,6 +15,7 @@ from glyptarch_standins.exchange import Exchange
 from glyptarch_standins.faults import FAULTS
 from glyptarch_standins.feeds import CONTENT_TYPES, write_feed
 from glyptarch_standins.hub import HUB_FAULTS, Hub
+from glyptarch_standins.lingua import LINGUA_FAULTS, LINGUA_KEY, Lingua
 from glyptarch_standins.mail import Inbox, inbox_page
 from glyptarch_standins.pictures import draw
 from glyptarch_standins.platforms import PLATFORM_FAULTS, PLATFORM_KEYS, Platforms
@@ -44,6 +45,7 @@ class World:
     platform_faults: dict[str, str] = field(default_factory=dict)
     inbox: Inbox = field(default_factory=Inbox)
     hub: Hub = field(default_factory=Hub)
+    lingua: Lingua = field(default_factory=Lingua)
     buckets: Buckets = field(default_factory=Buckets)
 
     def now(self) -> datetime:
@@ -199,6 +201,19 @@ def _hub_choice(world: World) -> str:
     )
 
 
+def _lingua_choice(world: World) -> str:
+    options = "".join(
+        f'<option value="{name}"{" selected" if name == world.lingua.fault else ""}>{html.escape(text)}</option>'
+        for name, text in [("", "none"), *LINGUA_FAULTS.items()]
+    )
+    return (
+        f"<h2>The language service</h2><p>Below /lingua/, key <code>{LINGUA_KEY}</code>. "
+        f"{world.lingua.requests} requests, {sum(world.lingua.charged.values())} characters charged.</p>"
+        f'<form method="post" action="/control"><select name="lingua" aria-label="Fault of the language service">{options}'
+        "</select> <button>Set</button></form>"
+    )
+
+
 def _platform_choices(world: World) -> str:
     rows = "".join(
         f'<tr><td>{name}</td><td><code>{html.escape(key)}</code></td><td><form method="post" action="/control">'
@@ -238,7 +253,7 @@ async def _control(request: web.Request) -> web.StreamResponse:
         f'<h1>The simulated world</h1><p><a href="/mail">Inbox</a> of the mail that was sent.</p>'
         f"<p>It is {world.now():%d %B %Y, %H:%M} there. New stories come as time passes.</p>"
         f'<form method="post" action="/control">{steps}<button name="hours" value="now">back to now</button></form>'
-        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>{_hub_choice(world)}{_layout_choice(world)}{_platform_choices(world)}",
+        f"<table><tr><th>Site<th>Feed<th>Fault</tr>{rows}</table>{_hub_choice(world)}{_lingua_choice(world)}{_layout_choice(world)}{_platform_choices(world)}",
     )
 
 
@@ -255,6 +270,8 @@ async def _set(request: web.Request) -> web.StreamResponse:
     if str(form.get("platform", "")) in PLATFORM_KEYS:
         trouble = str(form.get("trouble", ""))
         world.platform_faults[str(form["platform"])] = trouble if trouble in PLATFORM_FAULTS else ""
+    if "lingua" in form:
+        world.lingua.fault = str(form["lingua"]) if form["lingua"] in LINGUA_FAULTS else ""
     if "hub" in form:
         world.hub.fault = str(form["hub"]) if form["hub"] in HUB_FAULTS else ""
     if site_named(site):
@@ -400,6 +417,7 @@ def make_app(world: World) -> web.Application:
             web.get("/robots.txt", _robots),
             web.get("/bulletin/", _bulletin),
             *_platforms(world).routes(),
+            *world.lingua.routes(),
             *world.buckets.routes(),
             *Exchange().routes(),
             web.get("/bulletin/app.js", _bulletin_app),

@@ -149,11 +149,11 @@ def _of_facts(ask: Ask, text: str, plain: str) -> Iterator[str]:
     missing, added = unmatched(
         figures(text, ask.source), figures(plain, ask.target), hours=bool(_AFTERNOON.search(text))
     )
+    if missing:
+        yield "numbers"
     # A word such as “three” may be told in digits.
     if [figure for figure in added if not (figure.worth.isdigit() and int(figure.worth) <= _TOLD_IN_WORDS)]:
         yield "added_numbers"
-    if missing:
-        yield "numbers"
     if any(_times(plain, word.by or word.forms) < _times(text, word.forms) for word in ask.fixed):
         yield "fixed"
     if changed_names(ask.names, plain) or foreign_words(

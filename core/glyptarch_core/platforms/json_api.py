@@ -4,12 +4,9 @@ import json
 import re
 from collections.abc import Mapping, Sequence
 from enum import StrEnum
-from functools import lru_cache
 from typing import Annotated, Any, ClassVar
 from urllib.parse import quote, urlsplit
 
-import jmespath
-from jmespath.exceptions import JMESPathError
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
 from glyptarch_core.errors import ParseError
@@ -19,28 +16,15 @@ from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, Pl
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.links import linked
 from glyptarch_core.readers.model import identity_of, resolve, stated
+from glyptarch_core.text.json_paths import compile_path, value_by
 
-__all__ = ["PLATFORMS", "JsonParameters", "compile_path"]
+__all__ = ["PLATFORMS", "JsonParameters"]
 
 _MOST_ITEMS = 500
 _LONGEST_PATH = 300
 Path = Annotated[str, StringConstraints(strip_whitespace=True, max_length=_LONGEST_PATH)]
 _VARIABLE = re.compile(r"\{(\w{1,20})\}")
 _KNOWN = {"words", "page", "offset", "cursor"}
-# The cost of these functions can grow far beyond the answer's size, and no field needs them.
-_COSTLY = re.compile(r"\b(?:map|sort_by|max_by|min_by)\s*\(")
-
-
-@lru_cache(maxsize=512)
-def compile_path(text: str) -> Any:  # noqa: ANN401 - the library has no types
-    """Compile a JMESPath. Raises ValueError with the reason."""
-    if _COSTLY.search(text):
-        raise ValueError("this function is not allowed in a path")
-    try:
-        return jmespath.compile(text)
-    except (JMESPathError, RecursionError) as error:
-        first = str(error).splitlines()[0] if str(error) else "it cannot be read"
-        raise ValueError(f"this path cannot be read: {first[:200]}") from error
 
 
 class Paging(StrEnum):
@@ -161,7 +145,7 @@ class JsonApi(Platform[JsonParameters]):
     def read(self, answer: Answer, parameters: JsonParameters, *, source: str, cursor: str) -> PlatformPage:
         """Read the list of an answer by the paths. Raises ParseError where there is none."""
         data = loaded(answer.body, answer.content_type).value
-        listed_rows = _search(parameters.list, data) if parameters.list else data
+        listed_rows = value_by(parameters.list, data) if parameters.list else data
         if not isinstance(listed_rows, list):
             raise ParseError("no_list", f"There is no list at “{parameters.list or 'the top of the answer'}”.")
         rows = [entry for entry in listed_rows[:_MOST_ITEMS] if isinstance(entry, dict)]
@@ -191,28 +175,17 @@ def _next(parameters: JsonParameters, data: Any, answer: Answer, cursor: str, nu
     if parameters.paging is Paging.OFFSET:
         return str(int(cursor or 0) + number)
     if parameters.paging is Paging.CURSOR:
-        return Row(_search(parameters.next, data)).text()
+        return Row(value_by(parameters.next, data)).text()
     if parameters.paging is Paging.ADDRESS:
-        following = resolve(answer.url, Row(_search(parameters.next, data)).text())
+        following = resolve(answer.url, Row(value_by(parameters.next, data)).text())
         # Another host could be anybody's.
         stays = urlsplit(following).netloc == urlsplit(answer.url).netloc
         return following if stays or parameters.elsewhere else ""
     return linked(answer.link, "next", answer.url) if parameters.paging is Paging.LINK else ""
 
 
-def _search(path: str, data: Any) -> Any:  # noqa: ANN401
-    """Return what a path finds.
-
-    None where it does not fit the data.
-    """
-    try:
-        return compile_path(path).search(data)
-    except (JMESPathError, ArithmeticError, RecursionError, TypeError, ValueError):
-        return None
-
-
 def _item(row: Mapping[str, Any], base: str, source: str, fields: Mapping[str, str]) -> Item:
-    values = {name: Row(_search(path, row)) for name, path in fields.items() if path}
+    values = {name: Row(value_by(path, row)) for name, path in fields.items() if path}
     empty = Row(None)
 
     def at(name: str) -> Row:

@@ -18,11 +18,14 @@ from glyptarch_server.blogs.queries import tables_by_key, term_table_of, word_li
 from glyptarch_server.campaigns import queries
 from glyptarch_server.campaigns.models import Campaign, Revision
 from glyptarch_server.common.problems import Conflict, Invalid
+from glyptarch_server.services.actions import remove_service
+from glyptarch_server.services.queries import service_of, services_by_key
 from glyptarch_server.sources.queries import sources_by_key
 
 __all__ = [
     "archive_campaign",
     "create_campaign",
+    "drop_service",
     "drop_term_table",
     "drop_word_list",
     "move_to_time_zone",
@@ -48,6 +51,7 @@ def _check_lists(blog: Blog, document: CampaignDocument) -> None:
     for what, named_by_rules, existing in (
         ("word lists", document.uses_lists, words_by_key(blog.pk)),
         ("tables of terms", document.uses_tables, tables_by_key(blog.pk)),
+        ("language services", document.uses_services, services_by_key(blog.pk) if document.uses_services else {}),
     ):
         unknown = set(named_by_rules) - set(existing)
         if unknown:
@@ -80,6 +84,13 @@ def drop_term_table(blog: Blog, key: str) -> None:
     with transaction.atomic():
         record("library.term_table_removed", row.name, blog=blog.pk, before=row.rows[:200])
         remove_term_table(row)
+
+
+def drop_service(blog: Blog, key: str, *, now: datetime) -> None:
+    """Remove a language service. Raises Conflict while rules name it."""
+    row = service_of(blog, key)
+    _refuse_if_used(row.name, queries.library_uses(blog).services.get(key, ()))
+    remove_service(row, now=now)
 
 
 def _refuse_if_used(name: str, using: Sequence[Campaign]) -> None:

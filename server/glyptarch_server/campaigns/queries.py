@@ -177,20 +177,24 @@ def campaigns_only_on(blog: Blog, keys: Collection[str]) -> list[Campaign]:
 
 @dataclass(frozen=True, slots=True)
 class LibraryUses:
-    """The campaigns whose latest rules use each word list and each table, by key."""
+    """The campaigns whose latest rules use each word list, table and language service, by key."""
 
     lists: Mapping[str, Sequence[Campaign]]
     tables: Mapping[str, Sequence[Campaign]]
+    services: Mapping[str, Sequence[Campaign]]
 
 
 def library_uses(blog: Blog) -> LibraryUses:
-    """Find out which campaigns use which word lists and tables of terms."""
+    """Find out which campaigns use which word lists, tables of terms and language services."""
     lists: dict[str, list[Campaign]] = defaultdict(list)
     tables: dict[str, list[Campaign]] = defaultdict(list)
+    services: dict[str, list[Campaign]] = defaultdict(list)
     for campaign in listed_campaigns(blog)[:1000]:
         document = load_document(campaign.document)  # type: ignore[attr-defined]
         for key in document.uses_lists:
             lists[key].append(campaign)
         for key in document.uses_tables:
             tables[key].append(campaign)
-    return LibraryUses(lists, tables)
+        for key in document.uses_services:
+            services[key].append(campaign)
+    return LibraryUses(lists, tables, services)

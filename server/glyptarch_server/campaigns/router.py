@@ -163,6 +163,13 @@ def remove_word_list(request: HttpRequest, blog: str, key: str) -> tuple[int, No
     return 204, None
 
 
+@router.delete("/blogs/{blog}/unused-services/{key}", response={204: None}, operation_id="removeService")
+def remove_service(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
+    """Remove a language service that no rule names."""
+    actions.drop_service(blog_for(request.user, blog, Role.EDITOR), key, now=wiring.clock()())
+    return 204, None
+
+
 @router.delete("/blogs/{blog}/unused-term-tables/{key}", response={204: None}, operation_id="removeTermTable")
 def remove_term_table(request: HttpRequest, blog: str, key: str) -> tuple[int, None]:
     """Remove a table of terms that no rule names."""
@@ -222,7 +229,7 @@ def list_time_zones(request: HttpRequest) -> list[str]:
 
 @router.get("/blogs/{blog}/library-uses", response=LibraryUsesOut, operation_id="listLibraryUses")
 def list_library_uses(request: HttpRequest, blog: str) -> LibraryUsesOut:
-    """Return the campaigns that use each word list and each table of terms."""
+    """Return the campaigns that use each word list, table of terms and language service."""
     return LibraryUsesOut.from_orm(queries.library_uses(blog_for(request.user, blog)))
 
 

@@ -58,10 +58,11 @@ class UserOut(Out):
 
 
 class LibraryUsesOut(Out):
-    """The campaigns that use each word list and each table of terms, by its key."""
+    """The campaigns that use each word list, table of terms and language service, by its key."""
 
     lists: dict[str, list[UserOut]]
     tables: dict[str, list[UserOut]]
+    services: dict[str, list[UserOut]]
 
 
 class RenameIn(Schema):

@@ -35,6 +35,7 @@ from glyptarch_server.posts.takedown_router import router as takedowns
 from glyptarch_server.proofs.router import router as proofs
 from glyptarch_server.replay.router import router as replay
 from glyptarch_server.runs.router import router as runs
+from glyptarch_server.services.router import router as services
 from glyptarch_server.sources.router import router as sources
 from glyptarch_server.tasks.router import router as tasks
 from glyptarch_server.today.router import router as today
@@ -146,6 +147,7 @@ _PARTS = (
     today,
     notices,
     offers,
+    services,
     front,
 )
 for part in _PARTS:

@@ -55,6 +55,7 @@ INSTALLED_APPS = [
     "glyptarch_server.posts",
     "glyptarch_server.names",
     "glyptarch_server.comments",
+    "glyptarch_server.services",
     "glyptarch_server.offers",
     "glyptarch_server.runs",
     "glyptarch_server.proofs",

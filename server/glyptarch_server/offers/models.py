@@ -4,15 +4,17 @@ from decimal import Decimal
 
 from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
-from django.db.models.expressions import Combinable, OrderBy
+from django.db.models.expressions import CombinedExpression, OrderBy
 from django.db.models.functions import Upper
 
 __all__ = ["LinkCount", "OfferPast", "Product", "reduction"]
 
 
-def reduction() -> Combinable:
+def reduction() -> CombinedExpression:
     """Return by what share of its list price a product is reduced, which an index has in order."""
-    return (models.F("list_price") - models.F("price")) / models.F("list_price")
+    share = (models.F("list_price") - models.F("price")) / models.F("list_price")
+    assert isinstance(share, CombinedExpression)  # noqa: S101 - the stubs know only that it can be combined
+    return share
 
 
 def _amount() -> "models.DecimalField[Decimal | None, Decimal | None]":
@@ -87,6 +89,7 @@ class Product(models.Model):
             models.Index(fields=["blog", "fault"], condition=~models.Q(fault=""), name="product_with_fault"),
             models.Index(fields=["connection", "due_at"], name="product_by_connection"),
             models.Index(fields=["blog", "id"], condition=models.Q(held__isnull=False), name="product_held"),
+            models.Index(fields=["blog", "-until"], condition=models.Q(until__isnull=False), name="product_until"),
             GinIndex(OpClass(Upper("title"), name="gin_trgm_ops"), name="product_title_search"),
             GinIndex(OpClass(Upper("number"), name="gin_trgm_ops"), name="product_number_search"),
         ]

@@ -247,14 +247,16 @@ def held_prices(blog: Blog) -> QuerySet[Product]:
 def old_prices(blog: Blog, document: OfferDocument, now: datetime) -> QuerySet[Product]:
     """Return the products that published posts show and whose price is past its limit.
 
-    They are looked for among the three hundred that were read last.
+    They are looked for among the three hundred whose price ended last by its age, and as many by its own end.
     """
     key = Func(OuterRef("key"), function="ARRAY", template="%(function)s[%(expressions)s]::varchar(400)[]")
     showing = Post.objects.filter(blog=blog, state=PostState.PUBLISHED.value, products__contains=key)
     old = Product.objects.filter(_in_state(document, now)[Why.OLD.value], blog=blog, due_at__isnull=False)
-    # Each is looked up among the posts, so the work is bounded.
-    some = old.order_by("-read_at", "-pk").values("pk")[:_MOST_OLD]
-    return Product.objects.filter(Exists(showing), pk__in=some)
+    # Each is looked up among the posts, so the work is bounded. No price is old before the shortest limit has passed.
+    shortest = min([DAY, *(shop.rules.limit for shop in document.shops)])
+    by_age = old.filter(read_at__lte=now - shortest).order_by("-read_at", "-pk").values("pk")[:_MOST_OLD]
+    by_end = old.filter(until__lte=now).order_by("-until").values("pk")[:_MOST_OLD]
+    return Product.objects.filter(Exists(showing), pk__in=by_age.union(by_end))
 
 
 def product_shown_by(blog: Blog, post: int, number: int) -> Product | None:

@@ -5,15 +5,27 @@ from glyptarch_core.errors import UnwantedError
 from ninja import Router
 
 from glyptarch_server import wiring
-from glyptarch_server.blogs.queries import blog_for, blog_numbers_of
+from glyptarch_server.blogs.queries import Role, blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.proofs.answers import over_of, proof_out, proved_out
 from glyptarch_server.proofs.prove import around_step_of, make_proof, moment_of_proof, proof_named, prove_one
-from glyptarch_server.proofs.schemas import ProofIn, ProofItemIn, ProofOut, ProofStepIn, ProofStepOut, VersionOut
+from glyptarch_server.proofs.schemas import (
+    ProofIn,
+    ProofItemIn,
+    ProofOut,
+    ProofStepIn,
+    ProofStepOut,
+    ProofTextsIn,
+    ProofTextsOut,
+    TextsCostOut,
+    VersionOut,
+)
 from glyptarch_server.proofs.tally import Proved
 from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.runs.schemas import DecisionOut
+from glyptarch_server.services.actions import begin_asking, note_asks
+from glyptarch_server.services.queries import costs_of
 
 __all__ = ["router"]
 
@@ -49,6 +61,31 @@ def proof_step(request: HttpRequest, blog: str, slug: str, payload: ProofStepIn)
     proved = _proved(request, blog, slug, payload)
     before, after = around_step_of(blog_for(request.user, blog), payload.document, proved, payload.step)
     return ProofStepOut(before=VersionOut.from_orm(before), after=VersionOut.from_orm(after))
+
+
+@router.post("/blogs/{blog}/campaigns/{slug}/proof/texts", response=ProofTextsOut, operation_id="askForTexts")
+def ask_for_texts(request: HttpRequest, blog: str, slug: str, payload: ProofTextsIn) -> ProofTextsOut:
+    """Say what the texts that items wait for cost, or ask the language services for them."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    campaign = campaign_of(owned, slug)
+    over, against = over_of(payload), payload.against
+    proof = make_proof(campaign, payload.document, now=payload.as_of, over=over, against=against)
+    waiting = [
+        proved.decision for proved in proof.items if proved.decision.asks and payload.item in {None, proved.item}
+    ]
+    asks = list({ask.key: ask for decision in waiting for ask in decision.asks}.values())
+    task = None
+    if payload.go and asks:
+        now = wiring.clock()()
+        note_asks(owned.pk, campaign.pk, asks, now=now)
+        task = begin_asking(owned.pk, now=now, by_id=request.user.pk).pk
+    return ProofTextsOut(
+        items=len(waiting),
+        texts=len(asks),
+        characters=sum(len(ask.text) for ask in asks),
+        costs=[TextsCostOut.from_orm(cost) for cost in costs_of(owned.pk, asks)],
+        task=task,
+    )
 
 
 def _proved(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> Proved:

@@ -1,6 +1,7 @@
 """API schemas of proofs."""
 
 from datetime import datetime
+from decimal import Decimal
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.settings import RuleId
@@ -71,6 +72,38 @@ class ProofStepIn(ProofItemIn):
     """One item of a proof at one step of Shape, named by its id."""
 
     step: RuleId
+
+
+class ProofTextsIn(ProvedIn):
+    """The items of a proof whose texts are wanted: one, or all that wait.
+
+    With ``go`` the language services are asked, without it only the cost is said.
+    """
+
+    item: RowNumber | None = None
+    as_of: Moment
+    go: bool = False
+
+
+class TextsCostOut(Out):
+    """What is sent to the first service of a chain. The price is an estimate by its characters."""
+
+    service: str
+    name: str
+    texts: int
+    characters: int
+    price: Decimal | None
+    currency: str
+
+
+class ProofTextsOut(Out):
+    """What items of a proof wait for, and the task that asks for it."""
+
+    items: int
+    texts: int
+    characters: int
+    costs: list[TextsCostOut]
+    task: int | None
 
 
 class VersionOut(Out):

@@ -1,5 +1,6 @@
 """Starting and ending runs, and forgetting what they decided."""
 
+import contextlib
 import logging
 from collections.abc import Collection
 from datetime import datetime
@@ -16,12 +17,21 @@ from glyptarch_server.posts.actions import forget_refused
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
 from glyptarch_server.runs.models import Run
+from glyptarch_server.services.queries import unanswered
 from glyptarch_server.sources.asking import take_readings
 from glyptarch_server.tasks.actions import begin_task
 from glyptarch_server.tasks.lifecycle import TaskState
 from glyptarch_server.tasks.models import Task
 
-__all__ = ["begin_due", "begin_run", "end_with_task", "forget", "move", "take_what_was_read"]
+__all__ = [
+    "begin_due",
+    "begin_run",
+    "end_with_task",
+    "forget",
+    "go_on_with_texts",
+    "move",
+    "take_what_was_read",
+]
 
 _log = logging.getLogger("glyptarch.runs")
 
@@ -148,6 +158,18 @@ def take_what_was_read(run: Run) -> None:
             Run.objects.filter(pk=run.pk).update(sources_read=len(readings), fresh=fresh)
 
 
+def go_on_with_texts(task: Task, state: TaskState, at: datetime) -> None:
+    """Begin a run of each campaign whose items waited for the texts that a task has asked for.
+
+    Where somebody stopped it, or no service could answer, the next run asks again.
+    """
+    if state is not TaskState.DONE:
+        return
+    for campaign in queries.waiting_for_texts(task.blog_id):
+        with contextlib.suppress(Conflict):
+            begin_run(campaign, by=None, now=at, scheduled=True)
+
+
 def end_with_task(task: Task, state: TaskState, at: datetime) -> None:
     """End the run that a task carried out."""
     run = Run.objects.get(pk=task.ref)
@@ -155,3 +177,6 @@ def end_with_task(task: Task, state: TaskState, at: datetime) -> None:
     if task.failure:
         Run.objects.filter(pk=run.pk).update(failure=task.failure)
     move(run, RunState(state.value), at)
+    # Their texts may have come while the run met other items.
+    if state is TaskState.DONE and run.texts_waiting and not unanswered(task.blog_id).exists():
+        begin_run(run.campaign, by=None, now=at, scheduled=True)

@@ -25,8 +25,9 @@ from glyptarch_server.posts.context import context_for
 from glyptarch_server.posts.memory import PostMemory
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import queries
-from glyptarch_server.runs.models import Decision, RuleUse, Run
+from glyptarch_server.runs.models import Decision, RuleUse, Run, TextWait
 from glyptarch_server.runs.traces import note_data, reason_data, trace_data
+from glyptarch_server.services.actions import begin_asking, note_asks
 from glyptarch_server.tasks.lifecycle import StopError, TaskError
 
 __all__ = ["decide_batch", "decide_one_by_one"]
@@ -37,7 +38,8 @@ _log = logging.getLogger("glyptarch.runs")
 def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime, check: Callable[[], None]) -> bool:
     """Decide items and write decisions, posts and keys in one transaction.
 
-    Returns whether there is room for more; items waiting for a later run are not recorded. ``check`` raises where the
+    Returns whether there is room for more; items waiting for a later run are not recorded. What they ask of language
+    services is, and the task that asks them begins. ``check`` raises where the
     run must not go on, and is asked under the blog's turn. Two runs of one blog take
     turns here, because each must see what the other has written when it looks for duplicates.
     """
@@ -80,8 +82,11 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime, check: Callab
         Decision.objects.bulk_create([_row(run, row, decision, posts.get(row.pk), now) for row, decision in pairs])
         remember_duplicates(campaign, _repeated(campaign.blog, pairs, posts))
         _note_rule_use(campaign, [decision for _, decision in pairs], now)
-        _count(run, [decision.verdict for _, decision in pairs])
-    return len(pairs) == len(rows)
+        asking = [(row, decision) for row, decision in zip(rows, decisions, strict=True) if decision.asks]
+        if asking:
+            _ask_services(run, asking, now)
+        _count(run, [decision.verdict for _, decision in pairs], asking=len(asking))
+    return len(pairs) + len(asking) == len(rows)
 
 
 def decide_one_by_one(run: Run, rows: Sequence[Item], *, now: datetime, check: Callable[[], None]) -> bool:
@@ -134,11 +139,20 @@ def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: d
     RuleUse.objects.filter(campaign=campaign, rule__in=spoke).update(last=now)
 
 
-def _count(run: Run, verdicts: Sequence[Verdict]) -> None:
+def _ask_services(run: Run, waiting: Sequence[tuple[Item, CoreDecision]], now: datetime) -> None:
+    """Put on record what items wait for, and begin the task that asks for it."""
+    campaign, asks = run.campaign, [ask for _, decision in waiting for ask in decision.asks]
+    TextWait.objects.bulk_create([TextWait(run=run, item=row) for row, _ in waiting], ignore_conflicts=True)
+    if note_asks(campaign.blog_id, campaign.pk, asks, now=now):
+        begin_asking(campaign.blog_id, now=now)
+
+
+def _count(run: Run, verdicts: Sequence[Verdict], *, asking: int = 0) -> None:
     """Add to the counts of a run. Call it last in a transaction, because it locks the run's row."""
-    row = Run.objects.select_for_update().only("verdicts").get(pk=run.pk)
+    row = Run.objects.select_for_update().only("verdicts", "texts_waiting").get(pk=run.pk)
     row.verdicts = dict(Counter(row.verdicts) + Counter(verdict.value for verdict in verdicts))
-    row.save(update_fields=["verdicts"])
+    row.texts_waiting += asking
+    row.save(update_fields=["verdicts", "texts_waiting"])
 
 
 def _row(run: Run, item: Item, decision: CoreDecision, post: Post | None, now: datetime) -> Decision:

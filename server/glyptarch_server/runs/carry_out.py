@@ -115,7 +115,7 @@ def _gather_and_decide(run: Run, task: Task, carrier: Carrier) -> None:
         if not waiting_items and left > 0:
             # Finding the next ones among very many takes longer than deciding some.
             sources = sources_for(run.campaign.blog, document)
-            undecided = queries.undecided(run.campaign, sources, document.release.order)
+            undecided = queries.not_met_yet(run, queries.undecided(run.campaign, sources, document.release.order))
             waiting_items.extend(undecided.values_list("pk", flat=True)[: min(_FOUND_AT_ONCE, left)])
         if not _decide_next(run, waiting_items, carrier, left=left):
             return

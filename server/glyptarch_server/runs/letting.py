@@ -34,6 +34,7 @@ _LEFT_FOR: Mapping[str, str] = MappingProxyType(
     {
         "gather.other_source": "other_source",
         "shape.empty": "empty",
+        "shape.waits": "waits",
         "shape.failed": "failed",
         "shape.template_failed": "failed",
     }
@@ -45,7 +46,8 @@ class LetThrough:
     """What became of the chosen items.
 
     ``left`` has the titles of those without a new post, by the reason: ``has_post``, ``refused`` by a person,
-    ``withdrawn``, of a source outside the campaign (``other_source``), ``failed`` in Shape, or ``empty`` after it.
+    ``withdrawn``, of a source outside the campaign (``other_source``), ``failed`` in Shape, ``empty`` after it, or
+    ``waits`` for texts of language services.
     """
 
     posts: list[Post] = field(default_factory=list)

@@ -5,7 +5,7 @@ from django.db import models
 
 from glyptarch_server.runs.lifecycle import ACTIVE, RunState
 
-__all__ = ["Decision", "RuleUse", "Run"]
+__all__ = ["Decision", "RuleUse", "Run", "TextWait"]
 
 
 class Run(models.Model):
@@ -28,6 +28,8 @@ class Run(models.Model):
     sources_left = models.PositiveIntegerField(default=0)
     fresh = models.PositiveIntegerField(default=0)
     to_decide = models.PositiveIntegerField(default=0)
+    # Items that wait for texts of language services. The run after those decides them.
+    texts_waiting = models.PositiveIntegerField(default=0)
     failure = models.CharField(max_length=500, blank=True)
     # Decisions by verdict, so that lists need not count them.
     verdicts = models.JSONField(default=dict)
@@ -48,6 +50,19 @@ class Run(models.Model):
             models.Index(fields=["campaign", "-asked_at"], name="run_by_campaign"),
             models.Index(fields=["ended_at"], name="run_by_end"),
         ]
+
+
+class TextWait(models.Model):
+    """An item that a run has met, and that waits for texts of language services.
+
+    Later runs meet it again.
+    """
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="waits")
+    item = models.ForeignKey("items.Item", on_delete=models.CASCADE, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["run", "item"], name="text_wait_once")]
 
 
 class Decision(models.Model):

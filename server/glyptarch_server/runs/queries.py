@@ -23,7 +23,7 @@ from glyptarch_server.items.queries import TEXTS, items_of
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Correction, Post
 from glyptarch_server.runs.lifecycle import ACTIVE, RunState
-from glyptarch_server.runs.models import Decision, RuleUse, Run
+from glyptarch_server.runs.models import Decision, RuleUse, Run, TextWait
 from glyptarch_server.sources.models import Source
 
 __all__ = [
@@ -49,12 +49,14 @@ __all__ = [
     "listed_runs",
     "lock_of",
     "made_in",
+    "not_met_yet",
     "readings_of_run",
     "run_of",
     "runs_since",
     "undecided",
     "under_way",
     "verdicts_by_day",
+    "waiting_for_texts",
 ]
 
 VERDICTS = tuple(verdict.value for verdict in Verdict if verdict is not Verdict.WAITING)
@@ -234,10 +236,25 @@ def decided_items(campaign: Campaign, items: Collection[int]) -> set[int]:
     return set(rows.values_list("item_id", flat=True))
 
 
+def waiting_for_texts(blog_id: int) -> list[Campaign]:
+    """Return the campaigns whose last run left items that wait for texts of language services, at most 200."""
+    last = Run.objects.filter(campaign=OuterRef("pk")).order_by("-asked_at", "-pk").values("texts_waiting")[:1]
+    rows = Campaign.objects.filter(blog=blog_id, removed_at=None).annotate(left=Subquery(last))
+    return list(rows.filter(left__gt=0).select_related("blog")[:_MOST_WAITING])
+
+
+_MOST_WAITING = 200
+
+
 def undecided(campaign: Campaign, sources: Sequence[Source], order: Order = Order.OLDEST) -> QuerySet[Item]:
     """Return the items of the sources that this campaign has not decided, in processing order."""
     decided = Decision.objects.filter(_COUNTS, campaign=campaign, item=OuterRef("pk"))
     return items_of(sources).filter(~Exists(decided)).order_by(*_ORDERS[order])
+
+
+def not_met_yet(run: Run, rows: QuerySet[Item]) -> QuerySet[Item]:
+    """Leave out the items that this run has met, and that wait for texts of language services."""
+    return rows.filter(~Exists(TextWait.objects.filter(run=run, item=OuterRef("pk"))))
 
 
 def last_done_before(run: Run) -> datetime | None:

@@ -10,6 +10,8 @@ from glyptarch_server import wiring
 from glyptarch_server.audit.actions import thin_entries
 from glyptarch_server.runs import actions, deletion, thinning
 from glyptarch_server.runs.carry_out import carry_out
+from glyptarch_server.services.actions import TASK
+from glyptarch_server.services.asking import carry_texts
 from glyptarch_server.tasks.actions import thin_tasks
 from glyptarch_server.tasks.kinds import Kind, register
 from glyptarch_server.tasks.queries import WORKER_SILENT
@@ -24,6 +26,7 @@ __all__ = [
 _log = logging.getLogger("glyptarch.runs")
 
 register(Kind(name="run", carry=carry_out, end=actions.end_with_task, begins_quickly=True))
+register(Kind(name=TASK, carry=carry_texts, end=actions.go_on_with_texts))
 register(Kind(name="deletion", carry=deletion.carry_out_deletion, queue="care", can_stop=False))
 
 

@@ -750,6 +750,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/campaigns/{slug}/proof/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For Texts
+         * @description Say what the texts that items wait for cost, or ask the language services for them.
+         */
+        post: operations["askForTexts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaigns/{slug}/replays": {
         parameters: {
             query?: never;
@@ -1355,7 +1375,7 @@ export interface paths {
         };
         /**
          * List Library Uses
-         * @description Return the campaigns that use each word list and each table of terms.
+         * @description Return the campaigns that use each word list, table of terms and language service.
          */
         get: operations["listLibraryUses"];
         put?: never;
@@ -3038,6 +3058,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Services
+         * @description Return the language services of a blog, without their secrets.
+         */
+        get: operations["listServices"];
+        put?: never;
+        /**
+         * Make Service
+         * @description Store a language service.
+         */
+        post: operations["makeService"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/services/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Service
+         * @description Change a language service.
+         */
+        put: operations["saveService"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/services/{key}/bill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bill
+         * @description Return what was sent to a language service in the last thirty days, by campaign.
+         */
+        get: operations["getServiceBill"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/services/{key}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try One
+         * @description Ask a language service about one text, and show what it answers. It may cost something.
+         */
+        post: operations["tryService"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources": {
         parameters: {
             query?: never;
@@ -3598,6 +3702,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/unused-services/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Service
+         * @description Remove a language service that no rule names.
+         */
+        delete: operations["removeService"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/unused-term-tables/{key}": {
         parameters: {
             query?: never;
@@ -3909,6 +4033,26 @@ export interface paths {
          * @description Restore a removed blog.
          */
         delete: operations["bringBackBlog"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Ready Services
+         * @description List descriptions of language services to begin with.
+         */
+        get: operations["listReadyServices"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -4665,6 +4809,25 @@ export interface components {
             rows: components["schemas"]["AuditEntryOut"][];
             /** Total */
             total: number;
+        };
+        /**
+         * BilledOut
+         * @description What was sent to a service for a campaign in the last thirty days.
+         */
+        BilledOut: {
+            /** Campaign */
+            campaign: string | null;
+            /** Characters */
+            characters: number;
+            /**
+             * Charged
+             * @description What the service itself counted, in its own unit; 0 where it says nothing.
+             */
+            charged: number;
+            /** Requests */
+            requests: number;
+            /** Texts */
+            texts: number;
         };
         /**
          * BlogOut
@@ -7065,11 +7228,15 @@ export interface components {
         };
         /**
          * LibraryUsesOut
-         * @description The campaigns that use each word list and each table of terms, by its key.
+         * @description The campaigns that use each word list, table of terms and language service, by its key.
          */
         LibraryUsesOut: {
             /** Lists */
             lists: {
+                [key: string]: components["schemas"]["UserOut"][];
+            };
+            /** Services */
+            services: {
                 [key: string]: components["schemas"]["UserOut"][];
             };
             /** Tables */
@@ -9202,6 +9369,54 @@ export interface components {
             before: components["schemas"]["VersionOut"];
         };
         /**
+         * ProofTextsIn
+         * @description The items of a proof whose texts are wanted: one, or all that wait.
+         *
+         *     With ``go`` the language services are asked, without it only the cost is said.
+         */
+        ProofTextsIn: {
+            /** Against */
+            against?: number | null;
+            /**
+             * As Of
+             * Format: date-time
+             */
+            as_of: string;
+            document: components["schemas"]["CampaignDocument"];
+            /**
+             * Go
+             * @default false
+             */
+            go: boolean;
+            /** Item */
+            item?: number | null;
+            /**
+             * @default {
+             *       "days": 30,
+             *       "items": [],
+             *       "sample": null,
+             *       "source": ""
+             *     }
+             */
+            over: components["schemas"]["OverIn"];
+        };
+        /**
+         * ProofTextsOut
+         * @description What items of a proof wait for, and the task that asks for it.
+         */
+        ProofTextsOut: {
+            /** Characters */
+            characters: number;
+            /** Costs */
+            costs: components["schemas"]["TextsCostOut"][];
+            /** Items */
+            items: number;
+            /** Task */
+            task: number | null;
+            /** Texts */
+            texts: number;
+        };
+        /**
          * ProposalOut
          * @description A likely list of the page: its settings, the number of articles, and sample titles.
          */
@@ -9637,6 +9852,18 @@ export interface components {
             };
         };
         /**
+         * ReadyServiceOut
+         * @description A description to begin with.
+         */
+        ReadyServiceOut: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Key */
+            key: string;
+        };
+        /**
          * ReasonCountOut
          * @description A reason, and the number of items that left a stage for it.
          */
@@ -10031,6 +10258,57 @@ export interface components {
             title: string;
             /** @default body */
             where: components["schemas"]["ReplaceIn"];
+        };
+        /**
+         * Rewrite
+         * @description Have the body and the title said in other words, or the body in at most so many ``words``.
+         */
+        Rewrite: {
+            /**
+             * Glossary
+             * @default []
+             */
+            glossary: string[];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rewrite";
+            /**
+             * Of
+             * @default body
+             */
+            of: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Services */
+            services: string[];
+            /**
+             * Task
+             * @default reword
+             * @enum {string}
+             */
+            task: "reword" | "summarise";
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** @default both */
+            where: components["schemas"]["ReplaceIn"];
+            /**
+             * Words
+             * @default 120
+             */
+            words: number;
         };
         /**
          * Right
@@ -10481,6 +10759,46 @@ export interface components {
             version?: number | null;
         };
         /**
+         * SaveServiceIn
+         * @description A changed language service. An empty secret keeps its value, unless the host is another.
+         */
+        SaveServiceIn: {
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Document
+             * @description The description of the service; see docs/languages.md.
+             */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Most A Day
+             * @description Characters a day (UTC) that are sent at most.
+             */
+            most_a_day?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Price
+             * @description What a million characters cost.
+             */
+            price?: number | string | null;
+            /**
+             * Secret
+             * @default
+             */
+            secret: string;
+            /**
+             * Version
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            version?: number | null;
+        };
+        /**
          * Schedule
          * @description The schedule of a campaign, from ``first_day`` to ``last_day``, both included.
          */
@@ -10648,6 +10966,99 @@ export interface components {
             ids?: number[] | null;
         };
         /**
+         * ServiceIn
+         * @description A new language service. Without a secret it is asked without a key.
+         */
+        ServiceIn: {
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Document
+             * @description The description of the service; see docs/languages.md.
+             */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Most A Day
+             * @description Characters a day (UTC) that are sent at most.
+             */
+            most_a_day?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Price
+             * @description What a million characters cost.
+             */
+            price?: number | string | null;
+            /**
+             * Secret
+             * @default
+             */
+            secret: string;
+        };
+        /**
+         * ServiceOut
+         * @description A language service, without its secret.
+         */
+        ServiceOut: {
+            /** Checked At */
+            checked_at: string | null;
+            /** Currency */
+            currency: string;
+            /** Detail */
+            detail: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Has Secret */
+            has_secret: boolean;
+            /** Key */
+            key: string;
+            /** Most A Day */
+            most_a_day: number | null;
+            /** Name */
+            name: string;
+            /** Price */
+            price: string | null;
+            /** Sent Today */
+            sent_today: number;
+            state: components["schemas"]["ServiceState"];
+            /** Tasks */
+            tasks: components["schemas"]["TextTask"][];
+            /** Version */
+            version: number;
+            /** Waits Until */
+            waits_until: string | null;
+        };
+        /**
+         * ServicePageOut
+         * @description The language services of a blog, and the numbers of texts in its memory.
+         */
+        ServicePageOut: {
+            /** Answered */
+            answered: number;
+            /**
+             * Kept
+             * @description Texts that stay as they were, because no answer could be used.
+             */
+            kept: number;
+            /** Services */
+            services: components["schemas"]["ServiceOut"][];
+            /** Waiting */
+            waiting: number;
+        };
+        /**
+         * ServiceState
+         * @description Whether a language service works, as far as is known.
+         * @enum {string}
+         */
+        ServiceState: "unchecked" | "valid" | "wrong" | "over_limit" | "unreachable" | "unreadable";
+        /**
          * SessionOut
          * @description The signed-in person.
          *
@@ -10740,7 +11151,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["DropParagraphs"] | components["schemas"]["Select"] | components["schemas"]["Cut"] | components["schemas"]["Links"] | components["schemas"]["Pictures"] | components["schemas"]["Shorten"] | components["schemas"]["Summarise"] | components["schemas"]["Replace"] | components["schemas"]["Table"] | components["schemas"]["Reword"] | components["schemas"]["Standing"] | components["schemas"]["Tidy"])[];
+            steps: (components["schemas"]["DropParagraphs"] | components["schemas"]["Select"] | components["schemas"]["Cut"] | components["schemas"]["Links"] | components["schemas"]["Pictures"] | components["schemas"]["Shorten"] | components["schemas"]["Summarise"] | components["schemas"]["Replace"] | components["schemas"]["Table"] | components["schemas"]["Reword"] | components["schemas"]["Translate"] | components["schemas"]["Rewrite"] | components["schemas"]["Standing"] | components["schemas"]["Tidy"])[];
             /**
              * Title
              * @default {{ title }}
@@ -11766,6 +12177,30 @@ export interface components {
          */
         TextField: "title_or_text" | "title" | "text" | "summary" | "author" | "source" | "categories" | "hashtags" | "link" | "host" | "language" | "licence" | "custom";
         /**
+         * TextTask
+         * @description What a language service is asked to do with a text.
+         * @enum {string}
+         */
+        TextTask: "translate" | "reword" | "summarise";
+        /**
+         * TextsCostOut
+         * @description What is sent to the first service of a chain. The price is an estimate by its characters.
+         */
+        TextsCostOut: {
+            /** Characters */
+            characters: number;
+            /** Currency */
+            currency: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price: string | null;
+            /** Service */
+            service: string;
+            /** Texts */
+            texts: number;
+        };
+        /**
          * Tidy
          * @description Each part of the clean-up can be switched off. Quotes follow the language of the item.
          */
@@ -12037,6 +12472,86 @@ export interface components {
          * @enum {string}
          */
         Trait: "picture" | "film" | "sound" | "text" | "summary" | "author" | "categories" | "link" | "date" | "language" | "licence" | "rating" | "price" | "custom";
+        /**
+         * Translate
+         * @description Translate the body and the title block by block into the language ``to`` (BCP 47).
+         *
+         *     What is in that language already stays, and so does what its source allows to link only.
+         */
+        Translate: {
+            /**
+             * Glossary
+             * @default []
+             */
+            glossary: string[];
+            /**
+             * Id
+             * @description Unique within its list.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "translate";
+            /**
+             * Of
+             * @default body
+             */
+            of: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Services */
+            services: string[];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** To */
+            to: string;
+            /** @default both */
+            where: components["schemas"]["ReplaceIn"];
+        };
+        /**
+         * TryServiceIn
+         * @description A text to try a service with.
+         */
+        TryServiceIn: {
+            /**
+             * Source
+             * @default en
+             */
+            source: string;
+            /**
+             * Target
+             * @default de
+             */
+            target: string;
+            /** @default translate */
+            task: components["schemas"]["TextTask"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * TryServiceOut
+         * @description What a service answered. With a ``fault``, no text of a post would be replaced by it.
+         */
+        TryServiceOut: {
+            /** Answer */
+            answer: string;
+            /** Charged */
+            charged: number;
+            /** Detail */
+            detail: string;
+            /** Fault */
+            fault: string;
+            /** Milliseconds */
+            milliseconds: number;
+        };
         /**
          * Unit
          * @description The unit of an excerpt's length.
@@ -14055,6 +14570,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofStepOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askForTexts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofTextsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofTextsOut"];
                 };
             };
             /** @description It cannot be done */
@@ -18555,6 +19106,176 @@ export interface operations {
             };
         };
     };
+    listServices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServicePageOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeService: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveService: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveServiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getServiceBill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BilledOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryService: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryServiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryServiceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listSources: {
         parameters: {
             query?: {
@@ -19631,6 +20352,36 @@ export interface operations {
             };
         };
     };
+    removeService: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     removeTermTable: {
         parameters: {
             query?: never;
@@ -20152,6 +20903,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlogSummaryOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listReadyServices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyServiceOut"][];
                 };
             };
             /** @description It cannot be done */

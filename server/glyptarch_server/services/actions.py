@@ -1,0 +1,194 @@
+"""Changes of language services, and noting what items ask of them."""
+
+import json
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+from decimal import Decimal
+from typing import Any
+
+from django.db import transaction
+from glyptarch_core.editions.described import ServiceDocument
+from glyptarch_core.errors import Fault
+from glyptarch_core.language_services import Ask
+from glyptarch_core.text import slugify
+from pydantic import ValidationError
+
+from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.models import Blog
+from glyptarch_server.common.lookups import AnyOf
+from glyptarch_server.common.problems import Invalid
+from glyptarch_server.common.seal import seal, unseal
+from glyptarch_server.common.versions import lock_version
+from glyptarch_server.services.models import Service, TextRow
+from glyptarch_server.tasks.actions import begin_task
+from glyptarch_server.tasks.models import Task
+from glyptarch_server.tasks.queries import active_task
+
+__all__ = [
+    "TASK",
+    "ask_again",
+    "begin_asking",
+    "checked_document",
+    "key_of",
+    "make_service",
+    "note_asks",
+    "remove_service",
+    "save_service",
+]
+
+_MOST_AT_ONCE = 2000
+_LONGEST_KEY = 2000
+_SUBJECT = "Texts of language services"
+TASK = "texts"
+"""The kind of the task that asks services. Its row is the blog."""
+
+
+def checked_document(values: Mapping[str, Any]) -> ServiceDocument:
+    """Return a description of a service. Raises Invalid for one that cannot work."""
+    try:
+        return ServiceDocument.model_validate(values)
+    except ValidationError as error:
+        faults = [
+            Fault(
+                path=".".join(["document", *(str(part) for part in fault["loc"])]),
+                message=fault["msg"].removeprefix("Value error, "),
+            )
+            for fault in error.errors()
+        ]
+        raise Invalid(f"The description is not valid: {faults[0].message}.", faults=faults) from error
+
+
+def key_of(service: Service) -> str:
+    """Return the secret key of a service, empty for none.
+
+    Raises Conflict where the key that sealed it is missing.
+    """
+    return str(json.loads(unseal(service.sealed))["key"]) if service.sealed else ""
+
+
+def _sealed(key: str) -> str:
+    if not key:
+        return ""
+    if len(key) > _LONGEST_KEY or not key.isascii() or not key.isprintable():
+        message = "The key must be one line of plain letters (ASCII)."
+        raise Invalid(message, faults=[Fault(path="secret", message=message)])
+    return seal(json.dumps({"key": key}))
+
+
+def _free_key(blog: Blog, name: str) -> str:
+    taken = set(Service.objects.filter(blog=blog).values_list("key", flat=True))
+    stem = (slugify(name) or "service")[:50]
+    return next(key for number in range(len(taken) + 1) if (key := f"{stem}-{number}" if number else stem) not in taken)
+
+
+def make_service(
+    blog: Blog,
+    *,
+    name: str,
+    document: Mapping[str, Any],
+    secret: str,
+    most_a_day: int | None,
+    price: Decimal | None,
+    currency: str,
+    now: datetime,
+) -> Service:
+    """Store a language service. Raises Invalid."""
+    checked = checked_document(document)
+    with transaction.atomic():
+        row = Service.objects.create(
+            blog=blog,
+            key=_free_key(blog, name),
+            name=name,
+            document=checked.model_dump(mode="json"),
+            sealed=_sealed(secret.strip()),
+            most_a_day=most_a_day,
+            price=price,
+            currency=currency if price is not None else "",
+            made_at=now,
+        )
+        record("service.made", row.name, blog=blog.pk, after=checked.address)
+    return row
+
+
+def save_service(
+    service: Service,
+    *,
+    name: str,
+    document: Mapping[str, Any],
+    secret: str,
+    most_a_day: int | None,
+    price: Decimal | None,
+    currency: str,
+    begun: int | None = None,
+) -> None:
+    """Change a language service.
+
+    An empty secret keeps its value, unless the service is at another host now. Texts that are there stay. Raises
+    Invalid, and Conflict where somebody has changed it since.
+    """
+    checked = checked_document(document)
+    before = ServiceDocument.model_validate(service.document)
+    with transaction.atomic():
+        lock_version(service, begun, service.name)
+        if secret.strip():
+            service.sealed = _sealed(secret.strip())
+        elif checked.origin != before.origin:
+            service.sealed = ""
+        service.name, service.document = name, checked.model_dump(mode="json")
+        service.most_a_day, service.price = most_a_day, price
+        service.currency = currency if price is not None else ""
+        service.state, service.detail, service.waits_until = "unchecked", "", None
+        service.save()
+        record("service.changed", service.name, blog=service.blog_id, before=before.address, after=checked.address)
+
+
+def remove_service(service: Service, *, now: datetime) -> None:
+    """Remove a language service with its key. Its answers stay in the text memory."""
+    with transaction.atomic():
+        service.sealed, service.removed_at = "", now
+        service.save(update_fields=["sealed", "removed_at"])
+        record("service.removed", service.name, blog=service.blog_id)
+
+
+def note_asks(blog_id: int, campaign_id: int, asks: Sequence[Ask], *, now: datetime) -> int:
+    """Put questions on record that are not there yet. Return how many of these have no answer.
+
+    One that another campaign has asked is answered with its own.
+    """
+    by_key = {ask.key: ask for ask in asks}
+    rows = [
+        TextRow(
+            blog_id=blog_id,
+            campaign_id=campaign_id,
+            key=key,
+            ask={
+                "task": ask.task.value,
+                "services": list(ask.services),
+                "text": ask.text,
+                "source": ask.source,
+                "target": ask.target,
+                "words": ask.words,
+                "names": list(ask.names),
+                "fixed": [[list(word.forms), list(word.by)] for word in ask.fixed],
+            },
+            characters=len(ask.text),
+            asked_at=now,
+        )
+        for key, ask in by_key.items()
+    ]
+    TextRow.objects.bulk_create(rows, batch_size=_MOST_AT_ONCE, ignore_conflicts=True)
+    return TextRow.objects.filter(AnyOf("key", list(by_key)), blog=blog_id, answered_at=None).count()
+
+
+def begin_asking(blog_id: int, *, now: datetime, by_id: int | None = None) -> Task:
+    """Begin the task that asks services about the texts of a blog. One that is under way takes them as well."""
+    under_way = active_task(TASK, blog_id)
+    if under_way is not None:
+        return under_way
+    return begin_task(TASK, blog_id, blog_id=blog_id, subject=_SUBJECT, now=now, path="services", by_id=by_id)
+
+
+def ask_again(blog_id: int, keys: Sequence[str], *, now: datetime) -> int:
+    """Forget the faults of texts, so that they are asked about again. Return how many."""
+    rows = TextRow.objects.filter(AnyOf("key", list(keys)), blog=blog_id).exclude(fault="")
+    return rows.update(fault="", by="", answered_at=None, place=0, tries=0, request=None, asked_at=now)
