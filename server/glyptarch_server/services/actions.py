@@ -39,7 +39,7 @@ __all__ = [
 _MOST_AT_ONCE = 2000
 _LONGEST_KEY = 2000
 _SUBJECT = "Texts of language services"
-TASK = "texts"
+TASK = "services"
 """The kind of the task that asks services. Its row is the blog."""
 
 

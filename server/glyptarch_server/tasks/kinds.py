@@ -46,7 +46,7 @@ def register(kind: Kind) -> None:
 
     Each app does it in the module of its jobs, which every process imports at the start.
     """
-    _KINDS[kind.name] = kind
+    assert _KINDS.setdefault(kind.name, kind) is kind, f"two kinds of tasks are named “{kind.name}”"  # noqa: S101
 
 
 def kind_named(name: str) -> Kind:

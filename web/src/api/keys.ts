@@ -34,6 +34,8 @@ export const keys = {
   patterns: under("patterns"),
   platforms: under("platforms"),
   connections: under("connections"),
+  services: under("services"),
+  readyServices: under("ready-services"),
   readers: under("readers"),
   reader: under("reader"),
   page: under("page"),

@@ -28,6 +28,7 @@ const FeedListPage = lazy(() => import("@/screens/feed-lists/FeedListPage"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
 const NewReader = lazy(() => import("@/screens/pages/NewReader"));
 const NewPlatformSource = lazy(() => import("@/screens/platforms/NewPlatformSource"));
+const Services = lazy(() => import("@/screens/services/Services"));
 const Connections = lazy(() => import("@/screens/platforms/Connections"));
 const ReaderPage = lazy(() => import("@/screens/pages/ReaderPage"));
 const Readers = lazy(() => import("@/screens/pages/Readers"));
@@ -138,6 +139,7 @@ function Desk({ session }: { session: Session }) {
           <Route path="readers/new" element={<NewReader />} />
           <Route path="readers/:key" element={<ReaderPage />} />
           <Route path="connections" element={<Connections />} />
+          <Route path="services" element={<Services />} />
           <Route path="platform-sources/new" element={<NewPlatformSource />} />
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />

@@ -40,6 +40,7 @@ export const desk = {
     `/desk/${blog}/readers/${key}${scripts ? "?scripts=run" : ""}`,
   connections: (blog: string, platform = "") =>
     `/desk/${blog}/connections${platform && `?${new URLSearchParams({ platform })}`}`,
+  services: (blog: string) => `/desk/${blog}/services`,
   newPlatformSource: (blog: string, platform = "") =>
     `/desk/${blog}/platform-sources/new${platform && `?${new URLSearchParams({ platform })}`}`,
   pictures: (blog: string) => `/desk/${blog}/pictures`,

@@ -19,6 +19,10 @@ const WHY: Record<string, (number: number) => string> = {
     number === 1
       ? "Shape failed on one: its trace says why"
       : `Shape failed on ${number}: their traces say why`,
+  waits: (number) =>
+    number === 1
+      ? "one waits for its text: ask for it first"
+      : `${number} wait for their texts: ask for them first`,
   empty: (number) =>
     number === 1 ? "nothing is left of one after Shape" : `nothing is left of ${number} after Shape`,
 };

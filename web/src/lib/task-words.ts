@@ -8,6 +8,7 @@ const TITLES: Record<string, (subject: string) => string> = {
   change: (subject) => (subject ? `Changing posts of ${subject}` : "Changing posts"),
   older: (subject) => `Reading older items of ${subject}`,
   feed_list: (subject) => `Bringing in ${subject}`,
+  services: () => "Asking language services",
   texts: (subject) => `Reading the pages of ${subject}`,
   pictures: () => "Copying pictures",
   recording: (subject) => `Copying ${subject}`,
@@ -17,6 +18,7 @@ const TITLES: Record<string, (subject: string) => string> = {
 const UNITS: Record<string, string> = {
   "run gathering": "sources read",
   "run deciding": "items decided",
+  services: "texts answered",
   "feed_list adding": "sources made",
   "feed_list gathering": "sources read",
   replay: "items compared",

@@ -61,6 +61,7 @@ const REASONS: Record<string, string> = {
   "match.near_title": "similar title",
   "match.near_text": "similar text",
   "shape.empty": "empty",
+  "shape.waits": "waits for its text",
   "shape.template_failed": "template error",
   "shape.failed": "failed",
   "release.full": "waits",

@@ -24,6 +24,46 @@ function removedAndChanged(data: Data): string {
   return `${number(data, "removed")} removed, ${number(data, "changed")} changed`;
 }
 
+/** What is wrong with the answer of a language service (core/glyptarch_core/editions/checks.py). */
+export const TEXT_FAULTS: Record<string, string> = {
+  empty: "it is empty",
+  lines: "it has more lines",
+  markup: "it has markup that the text has not",
+  address: "it has an address that the text has not",
+  marks: "links, pictures or code are missing",
+  empty_mark: "a link has lost its words",
+  order: "links have changed places",
+  numbers: "a number is missing or another one",
+  added_numbers: "it has a number that the text has not",
+  fixed: "a term of the glossary is missing",
+  names: "a name is missing or another one",
+  short: "it is too short",
+  long: "it is too long",
+  cut_off: "its end is missing",
+  repeated: "it repeats itself",
+  untranslated: "it is not translated",
+  language: "it is in another language",
+  quotations: "a quotation has changed",
+  unreadable: "the service’s answer could not be read",
+  unreachable: "the service did not answer",
+  no_service: "no service can do it",
+};
+
+function ofServices(data: Data): string {
+  const done = number(data, "blocks");
+  const by = list(data, "by");
+  const pairs = (data.faults ?? []) as [string, string][];
+  const faults = pairs.map(([fault, words]) => `“${words}”: ${TEXT_FAULTS[fault] ?? fault}`);
+  const kept = number(data, "kept");
+  return [
+    done ? `: ${plural(done, "block")}${by.length ? ` by ${by.join(", ")}` : ""}` : "",
+    number(data, "waits") ? `, ${plural(number(data, "waits"), "block")} still to come` : "",
+    kept
+      ? `. ${plural(kept, "block stays as it was", "blocks stay as they were")}: ${faults.join("; ")}${kept > faults.length ? ` and ${kept - faults.length} more` : ""}`
+      : "",
+  ].join("");
+}
+
 const PARTS: Record<string, string> = {
   title: "the title",
   excerpt: "the excerpt",
@@ -98,7 +138,22 @@ export const SHAPE: Wordings = {
     strong: "summarised",
     rest: `${number(data, "kept")} of ${number(data, "words")} words`,
   })),
-  "step.spared": () => ({ strong: "left as it is", rest: "its source allows a link only" }),
+  "step.translate": onText(({ data }) => ({
+    strong: "translated",
+    rest: `from ${text(data, "from") || "an unknown language"} to ${text(data, "to")}${ofServices(data)}`,
+  })),
+  "step.rewrite": onText(({ data }) => ({
+    strong: "rewritten",
+    rest: `${data.same === undefined ? "" : `${number(data, "same")} % of the three-word runs are still the same`}${ofServices(data)}`,
+  })),
+  "shape.waits": ({ data }) => ({
+    strong: "waits for its text",
+    rest: `${plural(number(data, "blocks"), "block")} with ${plural(number(data, "characters"), "character")}, by ${list(data, "services").join(", ")}`,
+  }),
+  "step.spared": ({ data }) => ({
+    strong: "left as it is",
+    rest: data.spared === "language" ? "it is in that language already" : "its source allows a link only",
+  }),
   "step.nothing": onText(({ data }) => ({ strong: "", rest: `nothing to change${unread(data)}` })),
   lead: ({ data }) => ({
     strong: "lead image",

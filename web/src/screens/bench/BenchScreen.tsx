@@ -76,7 +76,7 @@ export function BenchScreen({ blog, campaign }: { blog: string; campaign: Campai
         }}
       />
       <div className="grid min-h-0 flex-1 lg:grid-cols-[290px_minmax(0,1fr)_350px] lg:grid-rows-[minmax(0,1fr)] xl:grid-cols-[332px_minmax(0,1fr)_404px]">
-        <StagePanel blog={blog} stage={stage} bench={bench} />
+        <StagePanel blog={blog} slug={campaign.slug} stage={stage} bench={bench} />
         <ItemList
           proof={proof}
           error={bench.proof.error}

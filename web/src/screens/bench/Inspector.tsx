@@ -20,6 +20,7 @@ import { moment } from "@/lib/format";
 import { Scroll } from "@/ui/Scroll";
 import { StepDialog } from "./dialogs/StepDialog";
 import { LetThrough } from "./LetThrough";
+import { TextsWanted } from "./TextsWanted";
 
 interface InspectorProps {
   blog: string;
@@ -119,6 +120,7 @@ export function Inspector({ blog, slug, asked, proof, item }: InspectorProps) {
           <Tabs.Content value="trace" className="p-3.5">
             {decision && <About decision={decision} />}
             {decision && <LetThrough blog={blog} slug={slug} decision={decision} asked={one} />}
+            {decision && <TextsWanted blog={blog} slug={slug} asked={asked} proof={proof} item={item} />}
             {decision && (
               <Trace
                 blog={blog}

@@ -8,6 +8,7 @@ import { ReleasePanel } from "./panels/ReleasePanel";
 import { ShapePanel } from "./panels/ShapePanel";
 import { AddSiftRule, SiftPanel } from "./panels/SiftPanel";
 import { SettingWarnings } from "./SettingWarnings";
+import { TextsWanted } from "./TextsWanted";
 import type { BenchState } from "./useBench";
 
 const HINTS: Record<Stage, string> = {
@@ -28,8 +29,15 @@ const PANELS = {
   release: ReleasePanel,
 };
 
+interface StagePanelProps {
+  blog: string;
+  slug: string;
+  stage: Stage;
+  bench: BenchState;
+}
+
 /** The rules of one stage, as sentences with words that can be changed. */
-export function StagePanel({ blog, stage, bench }: { blog: string; stage: Stage; bench: BenchState }) {
+export function StagePanel({ blog, slug, stage, bench }: StagePanelProps) {
   const Panel = PANELS[stage];
   return (
     <section
@@ -44,6 +52,9 @@ export function StagePanel({ blog, stage, bench }: { blog: string; stage: Stage;
       </div>
       <div className="min-h-0 flex-1 space-y-2 overflow-auto p-3">
         <SettingWarnings blog={blog} stage={stage} document={bench.document} />
+        {stage === "shape" && bench.proof.data && (
+          <TextsWanted blog={blog} slug={slug} asked={bench.asked} proof={bench.proof.data} item={null} />
+        )}
         <Panel blog={blog} bench={bench} />
       </div>
     </section>

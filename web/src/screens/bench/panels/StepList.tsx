@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { blogQuery } from "@/api/blogs";
 import type { CampaignDocument, ShapeStep } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
+import { type Service, servicesQuery } from "@/api/services";
 import { same } from "@/lib/editing/edits";
 import { hasMoved, moved, nameOf, newId, withCopy, withEntry } from "@/lib/rules";
 import { Button } from "@/ui/Button";
@@ -14,10 +15,16 @@ import { newStep, STEP_KINDS } from "../rules/steps/kinds";
 import { StepSentence } from "../rules/steps/StepSentence";
 import type { BenchState } from "../useBench";
 
+/** The first service that can do what a step asks. */
+function ableTo(services: readonly Service[], kind: string): string | undefined {
+  const task = kind === "rewrite" ? "reword" : "translate";
+  return services.find(({ tasks }) => tasks.includes(task))?.key;
+}
+
 type Steps = CampaignDocument["shape"]["steps"];
 
 /** Kinds whose sentence shows the place of the fault itself. */
-const SHOWS_ITS_FAULTS: ReadonlySet<string> = new Set(["select", "replace", "standing"]);
+const SHOWS_ITS_FAULTS: ReadonlySet<string> = new Set(["select", "replace", "standing", "translate"]);
 
 function faultOf(bench: BenchState, index: number): string | undefined {
   return faultAt(bench.proof.error, `shape.steps.${index}`, true);
@@ -28,6 +35,7 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
   const { steps } = bench.document.shape;
   const saved = bench.saved.shape.steps;
   const table = useQuery(blogQuery(blog)).data?.term_tables[0]?.key;
+  const services = useQuery(servicesQuery(blog)).data?.services ?? [];
   const fields = bench.document.shape.fields.map((field) => field.name);
   const all = bench.proof.data?.items.length ?? 0;
 
@@ -97,7 +105,11 @@ export function StepList({ blog, bench }: { blog: string; bench: BenchState }) {
         entries={STEP_KINDS.map(({ kind, label, hint }) => ({
           label,
           hint,
-          onSelect: () => set([...steps, newStep(kind, newId(kind.replace("_", "-"), steps), table)]),
+          onSelect: () =>
+            set([
+              ...steps,
+              newStep(kind, newId(kind.replace("_", "-"), steps), table, ableTo(services, kind)),
+            ]),
         }))}
       />
     </>

@@ -8,12 +8,14 @@ import { OfWord } from "./OfWord";
 import { PicturesSentence } from "./PicturesSentence";
 import { ReplaceSentence } from "./ReplaceSentence";
 import { RewordSentence } from "./RewordSentence";
+import { RewriteSentence } from "./RewriteSentence";
 import { SelectSentence } from "./SelectSentence";
 import { ShortenSentence } from "./ShortenSentence";
 import { StandingSentence } from "./StandingSentence";
 import { SummariseSentence } from "./SummariseSentence";
 import { TableSentence } from "./TableSentence";
 import { TidySentence } from "./TidySentence";
+import { TranslateSentence } from "./TranslateSentence";
 
 interface StepSentenceProps {
   blog: string;
@@ -62,6 +64,18 @@ function KindSentence({ blog, step, saved, fault, onChange }: StepSentenceProps)
       return <TableSentence blog={blog} step={step} tables={kept?.term_tables ?? []} onChange={onChange} />;
     case "reword":
       return <RewordSentence blog={blog} step={step} tables={kept?.term_tables ?? []} onChange={onChange} />;
+    case "translate":
+      return (
+        <TranslateSentence
+          blog={blog}
+          step={step}
+          tables={kept?.term_tables ?? []}
+          fault={fault}
+          onChange={onChange}
+        />
+      );
+    case "rewrite":
+      return <RewriteSentence blog={blog} step={step} tables={kept?.term_tables ?? []} onChange={onChange} />;
     case "summarise":
       return <SummariseSentence step={step} onChange={onChange} />;
     case "shorten":

@@ -14,11 +14,13 @@ export const STEP_KINDS: readonly { kind: StepKind; label: string; hint: string 
   { kind: "reword", label: "Reword", hint: "by the blog’s own synonyms" },
   { kind: "shorten", label: "Shorten", hint: "title or body" },
   { kind: "summarise", label: "Summarise", hint: "keep the most telling sentences" },
+  { kind: "translate", label: "Translate", hint: "by a language service, checked" },
+  { kind: "rewrite", label: "Rewrite by a service", hint: "in other words, or fewer, checked" },
   { kind: "standing", label: "Standing text", hint: "before or after, with variables" },
   { kind: "tidy", label: "Tidy up", hint: "empty paragraphs, pixels, quotes" },
 ];
 
-export function newStep(kind: StepKind, id: string, table = "table"): ShapeStep {
+export function newStep(kind: StepKind, id: string, table = "table", service = "service"): ShapeStep {
   const common = { id, title: "", on: true } as const;
   switch (kind) {
     case "drop_paragraphs":
@@ -67,6 +69,19 @@ export function newStep(kind: StepKind, id: string, table = "table"): ShapeStep 
       return { ...common, kind, of: "body", tables: [table], percent: 20, where: "body", headings: false };
     case "summarise":
       return { ...common, kind, of: "body", words: 120 };
+    case "translate":
+      return { ...common, kind, of: "body", services: [service], glossary: [], where: "both", to: "de" };
+    case "rewrite":
+      return {
+        ...common,
+        kind,
+        of: "body",
+        services: [service],
+        glossary: [],
+        where: "both",
+        task: "reword",
+        words: 120,
+      };
     case "shorten":
       return { ...common, kind, of: "body", part: "body", unit: "paragraphs", count: 5, ellipsis: "…" };
     case "standing":

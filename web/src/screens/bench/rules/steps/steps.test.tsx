@@ -3,6 +3,7 @@ import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { blogQuery } from "@/api/blogs";
 import type { ShapeStep } from "@/api/campaigns";
+import { servicesQuery } from "@/api/services";
 import { Held, pick, shown } from "@/testing/render";
 import { newStep } from "./kinds";
 import { StepSentence } from "./StepSentence";
@@ -109,6 +110,47 @@ describe("steps of Shape", () => {
     expect(screen.queryByLabelText("Part")).toBeNull();
     await pick(user, "Works on", "on the field reading_time");
     expect(last()).toMatchObject({ of: "fields.reading_time" });
+  });
+
+  it("translate by services in the order in which they are chosen, with a glossary", async () => {
+    const { user, queries, last } = sentence("translate");
+    expect(screen.queryByRole("link", { name: "Add a language service first" })).toBeNull();
+    queries.setQueryData(servicesQuery("b").queryKey, {
+      services: [
+        { key: "service", name: "Machine", tasks: ["translate"] },
+        { key: "model", name: "Model", tasks: ["translate", "reword"] },
+        { key: "words", name: "Words", tasks: ["reword"] },
+      ],
+    } as never);
+    queries.setQueryData(blogQuery("b").queryKey, {
+      word_lists: [],
+      term_tables: [{ key: "names", name: "Names", lines: 2, text: "" }],
+    } as never);
+    await user.click(await screen.findByRole("button", { name: "Model" }));
+    expect(screen.queryByRole("button", { name: "Words" })).toBeNull();
+    expect(screen.getByRole("button", { name: "2. Model" })).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Names" }));
+    await user.clear(screen.getByLabelText("Language"));
+    await user.type(screen.getByLabelText("Language"), "ja");
+    expect(last()).toMatchObject({ services: ["service", "model"], glossary: ["names"], to: "ja" });
+    await user.click(screen.getByRole("button", { name: "1. Machine" }));
+    await user.click(screen.getByRole("button", { name: "Model" }));
+    expect(last()).toMatchObject({ services: ["model"] });
+  });
+
+  it("lead to the services where none can do it", async () => {
+    const { queries } = sentence("rewrite");
+    queries.setQueryData(servicesQuery("b").queryKey, { services: [] } as never);
+    expect(await screen.findByRole("link", { name: "Add a language service first" })).toBeTruthy();
+  });
+
+  it("have a text summarised in so many words", async () => {
+    const { user, last } = sentence("rewrite");
+    await pick(user, "How", "in fewer words");
+    expect(screen.queryByLabelText("Where")).toBeNull();
+    await user.clear(screen.getByLabelText("Words"));
+    await user.type(screen.getByLabelText("Words"), "50");
+    expect(last()).toMatchObject({ task: "summarise", words: 50 });
   });
 
   it("summarise to so many words", async () => {
