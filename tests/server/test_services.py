@@ -8,6 +8,7 @@ from django.db import OperationalError
 from glyptarch_core.editions.described import READY
 from glyptarch_server import wiring
 from glyptarch_server.posts.models import Post
+from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Run
 from glyptarch_server.runs.queries import waiting_for_texts
 from glyptarch_server.services import asking
@@ -50,17 +51,15 @@ class Services(Platforms):
         )
         return str(made["key"])
 
-    def translating(self, *services: str, to: str = "de", name: str = "Hill", **step: Any) -> Any:  # noqa: ANN401
-        rules = {"id": "t", "kind": "translate", "services": list(services), "to": to, **step}
+    def translating(self, *services: str, to: str = "de", name: str = "Hill", **parts: Any) -> Any:  # noqa: ANN401
+        rules = {"id": "t", "kind": "translate", "services": list(services), "to": to}
         return make_campaign(
             self.blog, name, sources=("hill",), shape={"steps": [rules]}, sift={"rules": []}, match={"rules": []},
-            release={"mode": "publish"},
+            release={"mode": "publish"}, **parts,
         )  # fmt: skip
 
     def run_all(self, campaign: Any) -> Run:  # noqa: ANN401
         """Run a campaign, ask for its texts, and carry out the run that follows."""
-        from glyptarch_server.runs.actions import begin_run  # noqa: PLC0415
-
         carry(begin_run(campaign, by=None, now=self.now, queue=False), wiring.fetcher(), at=lambda: self.now)
         for _ in range(30):
             task = Task.objects.filter(ended_at=None).order_by("pk").first()
@@ -103,6 +102,14 @@ class Forms(Services):
         self.assertEqual((first.texts_waiting, first.verdicts), (1, {}))
         self.assertEqual((last.texts_waiting, last.verdicts, last.scheduled), (0, {"publish": 1}, True))
         self.assertEqual(waiting_for_texts(self.blog.pk), [])
+
+    def test_no_more_is_asked_for_than_a_run_may_decide(self) -> None:
+        fill(self.source, [2, 3, 4], body=BODY.replace("8.45", "9.15"), title="Another hill", language="en")
+        campaign = self.translating(self.service(), gather={"at_most": 2, "sources": ["hill"]})
+        first = begin_run(campaign, by=None, now=self.now, queue=False)
+        carry(first, wiring.fetcher(), batch=1)
+        first.refresh_from_db()
+        self.assertEqual((first.texts_waiting, first.waits.count(), first.decisions.count()), (2, 2, 0))
 
     def test_a_text_is_asked_once_for_the_whole_blog(self) -> None:
         service = self.service()

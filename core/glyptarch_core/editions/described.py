@@ -14,7 +14,6 @@ from typing import Annotated, Any, Final, Self
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
 from glyptarch_core.editions.blocks import MARK
-from glyptarch_core.errors import ParseError
 from glyptarch_core.header_names import may_be_set
 from glyptarch_core.language_services import Ask, TextTask
 from glyptarch_core.languages import base_language
@@ -22,7 +21,17 @@ from glyptarch_core.settings import Settings
 from glyptarch_core.text.foreign_json import load_json
 from glyptarch_core.text.json_paths import compile_path, value_by
 
-__all__ = ["READY", "MarkForm", "ServiceDocument", "ServiceRequest", "can_do", "job_of", "request_for", "texts_of"]
+__all__ = [
+    "READY",
+    "AnswerError",
+    "MarkForm",
+    "ServiceDocument",
+    "ServiceRequest",
+    "can_do",
+    "job_of",
+    "request_for",
+    "texts_of",
+]
 
 Path = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 Address = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000, pattern=r"^https?://")]
@@ -123,6 +132,10 @@ class ServiceDocument(Settings):
     def most_texts(self) -> int:
         """How many texts one request has at most."""
         return self.texts_at_once if "{texts}" in self.body or self.is_chat else 1
+
+
+class AnswerError(ValueError):
+    """Raised where the answer of a service cannot be read. The text is shown to people."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -228,18 +241,18 @@ def _got(document: ServiceDocument, text: str) -> str:
 
 
 def job_of(document: ServiceDocument, body: bytes) -> str:
-    """Return the number of the job that an answer names. Raises ParseError where there is none."""
+    """Return the number of the job that an answer names. Raises AnswerError where there is none."""
     job = value_by(document.job, _loaded(body))
     text = str(job) if isinstance(job, (str, int)) and not isinstance(job, bool) else ""
     if not re.fullmatch(r"[\w.:-]{1,200}", text):
-        raise ParseError("no_job", f"There is no number of a job at “{document.job}”.")
+        raise AnswerError(f"There is no number of a job at “{document.job}”.")
     return text
 
 
 def texts_of(document: ServiceDocument, body: bytes, number: int) -> tuple[list[str] | None, int]:
     """Return the texts of an answer and what the service counts for them, 0 where it says nothing.
 
-    None where its job is not done yet. Raises ParseError where they are not as many as were sent.
+    None where its job is not done yet. Raises AnswerError where they are not as many as were sent.
     """
     data = _loaded(body)
     if document.done and not value_by(document.done, data):
@@ -249,7 +262,7 @@ def texts_of(document: ServiceDocument, body: bytes, number: int) -> tuple[list[
         found = _array_in(found)
     texts = found if isinstance(found, list) else [found]
     if len(texts) != number or not all(isinstance(text, str) for text in texts):
-        raise ParseError("other_texts", f"{number} texts were sent, and not as many are at “{document.answer}”.")
+        raise AnswerError(f"{number} texts were sent, and not as many are at “{document.answer}”.")
     used = value_by(document.used, data) if document.used else 0
     return [_got(document, text) for text in texts], used if isinstance(used, int) and 0 < used < 10**9 else 0
 
@@ -269,7 +282,7 @@ def _loaded(body: bytes) -> Any:  # noqa: ANN401 - any JSON value
     try:
         return load_json(body)
     except ValueError as error:
-        raise ParseError("no_json", f"The service did not answer with JSON: {error}") from error
+        raise AnswerError(f"The service did not answer with JSON: {error}") from error
 
 
 READY: Final[Mapping[str, ServiceDocument]] = {

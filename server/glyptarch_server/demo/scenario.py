@@ -287,6 +287,25 @@ _GEAR_BODY = """<p>{{ excerpt }}</p>
 <h2>What buyers say</h2>
 {% offer rating %}
 {% offer reviews %}"""
+TRANSLATED_BLOG = {
+    "slug": "himmel-orrin",
+    "title": "Himmel über Orrin",
+    "tagline": "Was das Observatorium berichtet",
+    "language": "de",
+    "time_zone": "Europe/Berlin",
+}
+TRANSLATED_RULES: dict[str, Any] = {
+    "gather": {"at_most": 6},
+    "sift": {"rules": [{"id": "long-enough", "kind": "number", "at_least": 60}]},
+    "place": {"category": "Observatorium"},
+    "release": {"mode": "hold"},
+}
+LANGUAGE_SERVICES = (
+    ("Vale translations", "list", "texts", 20),
+    ("Model of the vale", "chat", "chat", None),
+)
+"""Name, form, path below ``/lingua/`` and price of a million characters, of the services of the translated blog."""
+
 GUIDE_TITLE = "Which glass for a first night out?"
 """The title of the guide that compares the products with the best ratings."""
 

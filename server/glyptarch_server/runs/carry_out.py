@@ -109,7 +109,8 @@ def _gather_and_decide(run: Run, task: Task, carrier: Carrier) -> None:
         move(run, RunState.DECIDING, carrier.now())
     waiting_items: deque[int] = deque()
     while True:
-        decided = run.decisions.count()
+        # What waits for texts counts as met, so that no more is asked and paid for than a run may decide.
+        decided = run.decisions.count() + run.waits.count()
         carrier.report(decided, run.to_decide, phase="deciding")
         left = run.to_decide - decided
         if not waiting_items and left > 0:

@@ -12,8 +12,15 @@ from time import monotonic
 from django.db import transaction
 from django.db.models import F
 from glyptarch_core.editions import asked_of, checked
-from glyptarch_core.editions.described import ServiceDocument, ServiceRequest, can_do, job_of, request_for, texts_of
-from glyptarch_core.errors import ParseError
+from glyptarch_core.editions.described import (
+    AnswerError,
+    ServiceDocument,
+    ServiceRequest,
+    can_do,
+    job_of,
+    request_for,
+    texts_of,
+)
 from glyptarch_core.language_services import Answer, Ask, TextTask
 
 from glyptarch_server.services.actions import key_of
@@ -178,13 +185,13 @@ def _ask(batch: _Batch, carrier: Carrier) -> int:
     if batch.document.poll and not polls:
         try:
             job = job_of(batch.document, answer.body)
-        except ParseError as error:
+        except AnswerError as error:
             return _unread(batch, str(error), now)
         TextRequest.objects.filter(pk=request.pk).update(job=job)
         return 0
     try:
         texts, charged = texts_of(batch.document, answer.body, len(batch.rows))
-    except ParseError as error:
+    except AnswerError as error:
         return _unread(batch, str(error), now)
     if texts is None:
         if now - request.made_at > _LONGEST_WAIT * 5:
@@ -348,7 +355,7 @@ def try_service(
         if document.poll:
             return Tried(answer=job_of(document, answer.body), milliseconds=passed)
         texts, charged = texts_of(document, answer.body, 1)
-    except ParseError as error:
+    except AnswerError as error:
         _note_state(service, "unreadable", str(error), None, now)
         return Tried(fault="unreadable", detail=str(error), milliseconds=passed)
     _note_state(service, "valid", "", None, now)

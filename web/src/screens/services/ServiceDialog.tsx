@@ -11,7 +11,7 @@ import { Dialog, DialogClose } from "@/ui/Dialog";
 import { Field, inputLook } from "@/ui/Field";
 import { useTell } from "@/ui/Toasts";
 import { ServiceFields } from "./ServiceFields";
-import { bodyOf, faultOfRest, restOf, type Written, writtenOf } from "./written";
+import { bodyOf, describedBy, faultOfRest, type Written, writtenOf } from "./written";
 
 const UNSAVED =
   "The description is kept as a draft in this browser. The key is not: type it again when you come back.";
@@ -40,7 +40,7 @@ export function ServiceDialog({ blog, service, onClose }: ServiceDialogProps) {
   const ready = useQuery(readyServicesQuery).data ?? [];
   const saved = useMemo(() => {
     if (service) return versionOf(service);
-    const none = { name: "", address: "", model: "", rest: "{}", secret: "" };
+    const none = { name: "", address: "", model: "", body: "", answer: "", rest: "{}", secret: "" };
     return { number: 0, value: { ...none, most_a_day: null, price: "", currency: "" } };
   }, [service]);
   const edited = useEdited<Written, Service>({
@@ -82,7 +82,11 @@ export function ServiceDialog({ blog, service, onClose }: ServiceDialogProps) {
           edited.save();
         }}
       >
-        <EditNotices edited={edited} what="the service" fields={["name", "address", "rest", "secret"]} />
+        <EditNotices
+          edited={edited}
+          what="the service"
+          fields={["name", "address", "body", "answer", "rest", "secret"]}
+        />
         {!service && (
           <Field label="Begin with" hint="Its address, and what differs in your service, you change below.">
             <select
@@ -90,9 +94,7 @@ export function ServiceDialog({ blog, service, onClose }: ServiceDialogProps) {
               value=""
               onChange={(event) => {
                 const chosen = ready.find(({ key }) => key === event.target.value);
-                if (!chosen) return;
-                const { address, model } = chosen.document;
-                set({ address: String(address), model: String(model ?? ""), rest: restOf(chosen.document) });
+                if (chosen) set(describedBy(chosen.document));
               }}
             >
               <option value="">Choose a form</option>

@@ -44,7 +44,7 @@ export function ServiceFields({ written, isNew, fault, onChange }: ServiceFields
           onChange={(event) => onChange({ secret: event.target.value })}
         />
       </Field>
-      {written.rest.includes("{model}") && (
+      {written.body.includes("{model}") && (
         <Field label="Model" error={fault("document.model")}>
           <input
             className={inputLook}
@@ -82,15 +82,39 @@ export function ServiceFields({ written, isNew, fault, onChange }: ServiceFields
           />
         </Field>
       </div>
-      <details open={!!fault("document.rest")}>
+      <details open={!!(fault("document.rest") || fault("document.body") || fault("document.answer"))}>
         <summary className="cursor-pointer font-medium">What is sent, and where the answer stands</summary>
         <Field
-          label="Description"
-          error={fault("document.rest") || fault("document")}
-          hint="JSON: the body with {texts}, {text} or {prompt}, the JMESPath of the answer, languages, limits."
+          label="Body of the request"
+          error={fault("document.body") || fault("document")}
+          hint="JSON. “{texts}” becomes the list of texts; {text}, {source}, {target} and {prompt} stand within strings."
         >
           <textarea
-            className={`${mono} h-56`}
+            className={`${mono} h-32`}
+            spellCheck={false}
+            value={written.body}
+            onChange={(event) => onChange({ body: event.target.value })}
+          />
+        </Field>
+        <Field
+          label="Where the texts stand in the answer"
+          error={fault("document.answer")}
+          hint="A JMESPath."
+        >
+          <input
+            className={mono}
+            spellCheck={false}
+            value={written.answer}
+            onChange={(event) => onChange({ answer: event.target.value })}
+          />
+        </Field>
+        <Field
+          label="The rest of the description"
+          error={fault("document.rest")}
+          hint="JSON: headers, codes of languages, limits of a request, tasks, the form of marks, jobs."
+        >
+          <textarea
+            className={`${mono} h-40`}
             spellCheck={false}
             value={written.rest}
             onChange={(event) => onChange({ rest: event.target.value })}

@@ -5,6 +5,8 @@ export interface Written {
   name: string;
   address: string;
   model: string;
+  body: string;
+  answer: string;
   rest: string;
   secret: string;
   most_a_day: number | null;
@@ -14,19 +16,38 @@ export interface Written {
 
 type Document = Record<string, unknown>;
 
-export function restOf({ address: _address, model: _model, ...rest }: Document): string {
-  return JSON.stringify(rest, null, 2);
+/** Returns a description as its form has it. */
+export function describedBy({
+  address,
+  model,
+  body,
+  answer,
+  ...rest
+}: Document): Pick<Written, "address" | "model" | "body" | "answer" | "rest"> {
+  return {
+    address: String(address ?? ""),
+    model: String(model ?? ""),
+    body: pretty(String(body ?? "")),
+    answer: String(answer ?? ""),
+    rest: JSON.stringify(rest, null, 2),
+  };
+}
+
+function pretty(body: string): string {
+  try {
+    return JSON.stringify(JSON.parse(body), null, 2);
+  } catch {
+    return body;
+  }
 }
 
 export function writtenOf(service: Service): Written {
   return {
     name: service.name,
-    address: String(service.document.address ?? ""),
-    model: String(service.document.model ?? ""),
-    rest: restOf(service.document),
+    ...describedBy(service.document),
     secret: "",
     most_a_day: service.most_a_day,
-    price: service.price === null ? "" : String(service.price),
+    price: service.price === null ? "" : String(Number(service.price)),
     currency: service.currency,
   };
 }
@@ -46,7 +67,13 @@ export function faultOfRest(rest: string): string {
 export function bodyOf(written: Written): ServiceBody {
   return {
     name: written.name,
-    document: { ...(JSON.parse(written.rest) as Document), address: written.address, model: written.model },
+    document: {
+      ...(JSON.parse(written.rest) as Document),
+      address: written.address,
+      model: written.model,
+      body: written.body,
+      answer: written.answer,
+    },
     secret: written.secret,
     most_a_day: written.most_a_day,
     price: written.price.trim() || null,

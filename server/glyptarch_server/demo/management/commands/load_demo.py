@@ -2,6 +2,7 @@
 
 import random
 from datetime import UTC, datetime, timedelta
+from decimal import Decimal
 from functools import partial
 from typing import Any
 from urllib.parse import urlsplit
@@ -10,6 +11,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 from glyptarch_core.campaign import load_document
+from glyptarch_core.editions.described import READY
 from glyptarch_core.offers import OfferDocument
 from glyptarch_core.schedule import Schedule
 from glyptarch_core.text import plain_text
@@ -31,11 +33,14 @@ from glyptarch_server.demo.scenario import (
     COMMENTS,
     GUIDE_BODY,
     GUIDE_TITLE,
+    LANGUAGE_SERVICES,
     PLATFORMS,
     PODCAST,
     SMALL_BLOGS,
     SOURCES,
     TERM_TABLES,
+    TRANSLATED_BLOG,
+    TRANSLATED_RULES,
     WORD_LISTS,
     PlatformPlan,
     SmallBlog,
@@ -62,9 +67,11 @@ from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out_alone
 from glyptarch_server.runs.models import Run
+from glyptarch_server.services.actions import make_service
 from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
 from glyptarch_server.sources.models import FullText, Source
 from glyptarch_server.sources.queries import shop_of
+from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import Clock
 
 __all__ = ["Command"]
@@ -156,6 +163,37 @@ class _Loader:
             self._podcast(blog, owner)
             for small in SMALL_BLOGS:
                 self._small_blog(small, owner)
+            self._translated(owner)
+
+    def _translated(self, owner: User) -> None:
+        """Make a blog in German whose one campaign has the observatory's notes translated, and hold its posts."""
+        blog = create_blog(**TRANSLATED_BLOG, now=self._now)
+        add_member(blog, owner, Role.OWNER)
+        self._portal.at = None
+        services = []
+        for name, form, path, price in LANGUAGE_SERVICES:
+            document = READY[form].model_dump(mode="json") | {"address": f"{self._standins}/lingua/{path}"}
+            made = make_service(
+                blog,
+                name=name,
+                document=document,
+                secret="lingua-key-of-the-vale",  # noqa: S106 - the stand-in tells it itself
+                most_a_day=None,
+                price=Decimal(price) if price else None,
+                currency="EUR",
+                now=self._now,
+            )
+            services.append(made.key)
+        source, _ = add_source(blog, f"{self._standins}/observatory/feed", "", fetcher=self._portal, now=self._now)
+        read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._now))
+        step = {"id": "de", "kind": "translate", "services": services, "to": "de"}
+        gather = {**TRANSLATED_RULES["gather"], "sources": [source.key]}
+        document = load_document({**TRANSLATED_RULES, "gather": gather, "shape": {"steps": [step]}})
+        campaign = create_campaign(blog, "Observatory in German", document, by=owner, now=self._now)
+        begin_run(campaign, by=owner, now=self._now)
+        # The run, the asking of the services, and the run that decides with their answers.
+        while task := Task.objects.filter(blog=blog, ended_at=None).order_by("pk").first():
+            carry_out_alone(task.pk, fetcher=self._portal, clock=partial(_frozen_at, self._now))
 
     def _small_blog(self, plan: SmallBlog, owner: User) -> None:
         """Make a blog of one campaign, and publish what its platform gives."""

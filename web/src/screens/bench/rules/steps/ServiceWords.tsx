@@ -29,15 +29,18 @@ export function ServiceWords({ blog, task, chosen, onChange }: ServiceWordsProps
         Add a language service first
       </Link>
     );
-  return able.map((service) => {
-    const place = known.indexOf(service.key);
-    return (
-      <WordToggle
-        key={service.key}
-        label={known.length > 1 && place >= 0 ? `${place + 1}. ${service.name}` : service.name}
-        on={place >= 0}
-        onChange={(on) => toggle(service.key, on)}
-      />
-    );
-  });
+  const rank = ({ key }: { key: string }) => (known.includes(key) ? known.indexOf(key) : MOST);
+  return able
+    .toSorted((one, other) => rank(one) - rank(other))
+    .map((service) => {
+      const place = known.indexOf(service.key);
+      return (
+        <WordToggle
+          key={service.key}
+          label={known.length > 1 && place >= 0 ? `${place + 1}. ${service.name}` : service.name}
+          on={place >= 0}
+          onChange={(on) => toggle(service.key, on)}
+        />
+      );
+    });
 }
