@@ -27,6 +27,7 @@ from benchmarks import (
     sentence_ends,
     sizes,
     throughput,
+    translations,
 )
 
 __all__: list[str] = []
@@ -56,6 +57,7 @@ _ALL = {
     "hostile": hostile.main,
     "sentence_ends": sentence_ends.main,
     "sizes": sizes.main,
+    "translations": translations.main,
 }
 
 

@@ -19,7 +19,7 @@ from typing import Final
 
 from glyptarch_core.text import found_language
 
-__all__ = ["main"]
+__all__ = ["fetched", "main"]
 
 _MANUALS: Final = "cs da de el es fi fr hu id it ja nb nl pl pt-br ro ru sr sv tr uk vi zh".split()
 _PACKAGES: Final = ["debian-handbook", "manpages", "manpages-dev", *(f"manpages-{code}" for code in _MANUALS)]
@@ -45,7 +45,7 @@ _EACH, _FEWEST = 400, 40
 _WANTED = 0.98
 
 
-def _fetched(folder: Path) -> Path:
+def fetched(folder: Path) -> Path:
     """Return the folder of the unpacked packages.
 
     Raises CalledProcessError where apt-get does not fetch them.
@@ -107,7 +107,7 @@ def _is_prose(text: str, code: str) -> bool:
 
 def main() -> bool:
     """Run the benchmark. Return whether 98 % of all paragraphs are found right."""
-    unpacked = _fetched(Path(os.environ.get("GLYPTARCH_VAR", "var")) / "benchmark-languages")
+    unpacked = fetched(Path(os.environ.get("GLYPTARCH_VAR", "var")) / "benchmark-languages")
     drawn = random.Random(5)  # noqa: S311 - not a secret
     texts = {code: drawn.sample(texts, min(_EACH, len(texts))) for code, texts in _paragraphs(unpacked).items()}
     texts = {code: some for code, some in sorted(texts.items()) if len(some) >= _FEWEST}

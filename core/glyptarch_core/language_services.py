@@ -1,7 +1,7 @@
 """What a pass asks of language services, and the memory of their answers.
 
 A pass never calls a service. It asks the text memory; what is not there yet is named in the decision of the item, which
-waits for it. Whoever holds the memory asks the services, checks their answers (``editions/checks.py``) and keeps them.
+waits for it. The holder of the memory asks the services, checks their answers (``editions/checks.py``) and keeps them.
 """
 
 import hashlib
@@ -35,11 +35,12 @@ class FixedWord(NamedTuple):
 
 @dataclass(frozen=True, slots=False, kw_only=True)
 class Ask:
-    """One block of text, what is to be done with it, and by which services: the first that answers.
+    """One block of text, what is to be done with it, and by which services.
 
-    ``text`` has numbered marks in the place of inline elements (``editions/blocks.py``). ``source`` and ``target`` are
-    languages (BCP 47); ``source`` is empty where it is unknown. ``words`` limits a summary, 0 for none. ``names`` are
-    those that must be in the answer; ``fixed`` are the words of the glossary that stand in the text.
+    The first service that answers counts. ``text`` has numbered marks in the place of inline elements
+    (``editions/blocks.py``). ``source`` and ``target`` are languages (BCP 47); ``source`` is empty where it is unknown.
+    ``words`` limits a summary, 0 for none. ``names`` are those that must be in the answer; ``fixed`` are the words of
+    the glossary that stand in the text.
     """
 
     task: TextTask
@@ -53,7 +54,10 @@ class Ask:
 
     @cached_property
     def key(self) -> str:
-        """A digest (SHA-256) that names this text with these settings. What differs in anything has another."""
+        """A digest (SHA-256) that names this text with these settings.
+
+        What differs in anything has another.
+        """
         parts = [self.task, self.services, self.text, self.source, self.target, self.words, self.names, self.fixed]
         return hashlib.sha256(json.dumps(parts, ensure_ascii=True).encode()).hexdigest()
 

@@ -47,7 +47,10 @@ class FakeMemory(Memory):
 
 
 class FakeTexts(TextMemory):
-    """A text memory with the answers that a test puts into it. ``asked`` are all questions that it was asked."""
+    """A text memory with the answers that a test puts into it.
+
+    ``asked`` are all questions that it was asked.
+    """
 
     def __init__(self) -> None:
         self.answers: dict[str, Answer] = {}

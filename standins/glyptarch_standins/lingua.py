@@ -1,4 +1,4 @@
-"""An invented language service in four forms: a list of texts, one text, a job, and a chat model.
+"""An invented language service in four forms: a list, one text, a job, a chat model.
 
 It puts words of the wanted language in the place of words, and keeps numbers, names and marks. So its answers mean
 nothing, and have the shape of a translation. Each answer is charged; the same ``Idempotency-Key`` is charged once.
@@ -58,7 +58,10 @@ _REQUESTS_BEFORE_THE_END = 2
 
 
 def translated(text: str, target: str) -> str:
-    """Return a text in words of another language. Names are words with a capital within a sentence."""
+    """Return a text in words of another language.
+
+    Names are words with a capital within a sentence.
+    """
     language = target.partition("-")[0]
     words = _WORDS.get(language, _WORDS["en"]).split()
     ends, said, begins = _ENDS.get(language, {}), list[str](), True
@@ -105,7 +108,10 @@ _SPOILS: dict[str, Callable[[str], str]] = {
 
 
 class Lingua:
-    """The service of one world. ``fault`` is what it does wrong, ``charged`` what it has charged by request."""
+    """The service of one world.
+
+    ``fault`` is what it does wrong, ``charged`` what it has charged by request.
+    """
 
     def __init__(self) -> None:
         self.fault = ""

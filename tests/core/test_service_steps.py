@@ -1,4 +1,4 @@
-"""Steps that ask language services: items wait for their texts, and answers are put where the text was."""
+"""Steps that ask language services: items wait for their texts."""
 
 from dataclasses import replace
 from typing import Any
@@ -207,3 +207,14 @@ class Blocks(SimpleTestCase):
         (block,) = blocks_of(root)
         block.put("<script>x</script> ⟦1⟧&lt;⟦/1⟧")
         self.assertEqual(serialise(root), "<p>&lt;script&gt;x&lt;/script&gt; <b>&amp;lt;</b></p>")
+
+
+class InTemplates(Steps):
+    def test_a_post_says_that_it_was_translated(self) -> None:
+        body = "{% if translated %}<p>By a machine.</p>{% endif %}{{ body }}"
+        draft = self.done(rules(TRANSLATE, body=body), item())[0].draft
+        assert draft
+        self.assertIn("By a machine.", draft.body)
+        draft = self.done(rules(TRANSLATE, body=body), item("other", language="de"))[0].draft
+        assert draft
+        self.assertNotIn("By a machine.", draft.body)

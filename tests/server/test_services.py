@@ -1,4 +1,4 @@
-"""Language services over HTTP: what they do wrong reaches no post, and nothing is paid twice."""
+"""Language services over HTTP: no fault reaches a post, and nothing is paid twice."""
 
 from datetime import timedelta
 from typing import Any
@@ -161,6 +161,24 @@ class EachFault(Services):
         for href in ('href="https://velde.example/"', 'href="https://velde.example/seats"'):
             self.assertEqual(post.body.count(href), 1, post.body)
         self.assertEqual(post.body.count("<a "), 2)
+
+
+class OfTwoSources(Services):
+    def test_a_chat_model_gets_the_texts_of_one_source_at_a_time(self) -> None:
+        fill(
+            make_source(self.blog, "vale"),
+            [9],
+            body=BODY.replace("Velde", "Marten"),
+            title="In the vale",
+            language="en",
+        )
+        both = {"sources": ["hill", "vale"]}
+        self.run_all(self.translating(self.service("chat"), gather=both))
+        self.assertEqual(len(self.lingua.charged), 2)
+        TextRow.objects.all().delete()
+        self.lingua.charged.clear()
+        self.run_all(self.translating(self.service("list"), gather=both, name="Others"))
+        self.assertEqual(len(self.lingua.charged), 1)
 
 
 class NothingTwice(Services):

@@ -225,4 +225,10 @@ SERVER: Final = (
     Mutant("pages: lists that a price can enter stay", "front/goods.py", "    show_any_goods()\n", "", "test_offers.Shown"),
     Mutant("proofs: the request begun last wins", "proofs/turns.py", "max(turn, _latest.pop(bench, turn))", "turn", "test_proving.Turns"),
     Mutant("offers: comparisons go with one of their products", "offers/actions.py", 'AnyOf("product", list(gone)), blog=blog', "products__overlap=list(gone), blog=blog", "test_offers.Readings"),
+    Mutant("services: each attempt has a number of its own", "services/asking.py", "f'\"{batch.request.pk}\"'", "f'\"{monotonic()}\"'", "test_services.NothingTwice"),
+    Mutant("services: a limit a day is none", "services/asking.py", "if service.most_a_day is not None and", "if False and", "test_services.Chains"),
+    Mutant("services: the next of a chain is never asked", "services/asking.py", "row.place, row.tries, row.request = row.place + 1, 0, None", 'row.place, row.tries, row.request = len(row.ask["services"]), 0, None', "test_services.Chains"),
+    Mutant("services: the key goes to any host", "services/actions.py", '        elif checked.origin != before.origin:\n            service.sealed = ""\n', "", "test_services.Desk"),
+    Mutant("services: no run follows the answers", "runs/actions.py", "    if state is not TaskState.DONE:\n        return\n    for campaign", "    for campaign in []:\n        pass\n    for campaign in []:\n        pass\n    return\n    for campaign", "test_services.Forms"),
+    Mutant("services: more is asked than may be decided", "runs/carry_out.py", "run.decisions.count() + run.waits.count()", "run.decisions.count()", "test_services.Forms"),
 )  # fmt: skip

@@ -14,7 +14,7 @@ _MOST_NAMES = 60
 
 
 def fixed_words(what: str, by: str) -> FixedWord:
-    """Read a line of a glossary: the forms of a term, and the forms that one of must stand for it.
+    """Read a line of a glossary: the forms of a term, and those of what stands for it.
 
     Forms are parted by strokes: ``ring/rings``. A term without a replacement stays as it is.
     """

@@ -1,4 +1,4 @@
-"""A text in blocks for language services, with numbered marks in the place of inline elements.
+"""A text in blocks for language services, with marks in the place of inline elements.
 
 A service gets words only. ``⟦1⟧word⟦/1⟧`` stands for an element around a word, ``⟦2/⟧`` for what has no words of its
 own: a picture, code, an address. So no address is told to a service, and none can be changed by one.
@@ -14,13 +14,15 @@ from lxml.html import HtmlElement
 from glyptarch_core.text.markup import BLOCKS
 from glyptarch_core.text.slots import VERBATIM
 
-__all__ = ["MARK", "AltText", "Block", "MarkToken", "blocks_of", "mark_tokens", "without_marks"]
+__all__ = ["ADDRESS", "MARK", "AltText", "Block", "MarkToken", "blocks_of", "mark_tokens", "without_marks"]
 
 MARK: Final = re.compile(r"⟦(/?)(\d{1,3})(/?)⟧")
 """A mark: that of an end has a stroke before its number, that of something without words one after it."""
 
 _SIGNS = re.compile("[⟦⟧]")
-_LITERAL = re.compile(r"(?:https?://|www\.)[^\s<>\"“”«»⟦⟧]*[\w/]|[\w.+-]+@[\w-]+(?:\.[\w-]+)+")
+ADDRESS: Final = re.compile(r"(?:https?://|www\.)[^\s<>\"“”«»⟦⟧]*[\w/]|[\w.+-]+@[\w-]+(?:\.[\w-]+)+")
+"""Addresses of the web and of mail in a text."""
+
 _SPACE = re.compile(r"\s+")
 _MOST_MARKS = 200
 
@@ -53,7 +55,7 @@ def without_marks(text: str) -> str:
 
 @dataclass(slots=True)
 class _Place:
-    """Where a run of inline content stands: in an element, from a child on, after the block before it."""
+    """Where a run of inline content stands: in an element, after the block before it."""
 
     within: HtmlElement
     nodes: list[HtmlElement] = field(default_factory=list)
@@ -73,7 +75,7 @@ class _Place:
 
 
 class Block:
-    """A block of a tree, or one of its attributes: its marked text, and a way to put another in its place.
+    """A block of a tree: its marked text, and a way to put another in its place.
 
     ``text`` is empty where there is nothing to say to a service.
     """
@@ -92,7 +94,7 @@ class Block:
     def _words(self, text: str) -> str:
         # The signs of marks are ours alone.
         text = _SIGNS.sub(" ", text)
-        return _LITERAL.sub(lambda found: self._void(found[0]), text)
+        return ADDRESS.sub(lambda found: self._void(found[0]), text)
 
     def _void(self, what: HtmlElement | str) -> str:
         self._marks.append(what)
@@ -208,7 +210,7 @@ class AltText:
 
 
 def blocks_of(root: HtmlElement) -> "list[Block | AltText]":
-    """Return the blocks of a tree that say something, in order, and then the texts of its pictures."""
+    """Return the blocks of a tree that say something, and then the texts of its pictures."""
     places: list[_Place] = []
     _places(root, places)
     return [

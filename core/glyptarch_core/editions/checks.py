@@ -10,7 +10,7 @@ from collections import Counter
 from collections.abc import Iterator
 from typing import Final
 
-from glyptarch_core.editions.blocks import MARK, mark_tokens, without_marks
+from glyptarch_core.editions.blocks import ADDRESS, MARK, mark_tokens, without_marks
 from glyptarch_core.editions.figures import figures, unmatched
 from glyptarch_core.editions.names import changed_names, common_words, foreign_words, names_in
 from glyptarch_core.language_services import Answer, Ask, TextTask
@@ -23,7 +23,6 @@ __all__ = ["checked", "unwrapped"]
 _FENCED = re.compile(r"\A```[\w-]*\n(.*?)\n?```\Z", re.DOTALL)
 _ESCAPED = re.compile(r"&(?:amp|lt|gt|quot|apos|nbsp|#\d{1,7}|#x[0-9a-fA-F]{1,6});")
 _MARKUP = re.compile(r"</?[a-zA-Z][^<>]*>|```|\]\(|\*\*|\{\{|\{%")
-_ADDRESS = re.compile(r"https?://|www\.\w|[\w.+-]+@[\w-]+\.\w")
 _ENDS = re.compile(r"[.!?…。！？؟।॥။።։۔:：]['\"”’“»«)\]」』）】›]*$")
 _AFTERNOON = re.compile(r"\d\s*[ap]\.?\s?m\b|o.clock|午後|下午|オフ", re.IGNORECASE)
 _SHORT = 40
@@ -36,6 +35,7 @@ _LEAST, _MOST = 0.66, 1.75
 _LEAST_SHORT, _MOST_SHORT = 0.25, 4.0
 _FEWEST_OF_A_LANGUAGE = 60
 _FEWEST_OF_A_SENTENCE = 15
+_FEWEST_SENTENCES = 4
 _FEWEST_WORDS_OF_PROSE = 5
 _ALIKE: Final = (
     frozenset("hr bs sr sh sl".split()),
@@ -55,7 +55,7 @@ _ALIKE: Final = (
 
 
 def unwrapped(answer: str, text: str) -> str:
-    """Return an answer without what services put around it: a code fence, escapes that the text has not."""
+    """Return an answer without what services put around it: a code fence, escapes."""
     answer = answer.strip()
     fenced = _FENCED.match(answer)
     if fenced and "```" not in text:
@@ -98,7 +98,7 @@ def _of_form(text: str, answer: str) -> Iterator[str]:
     )
     if invented:
         yield "markup"
-    if _ADDRESS.search(MARK.sub(" ", answer)) and not _ADDRESS.search(MARK.sub(" ", text)):
+    if set(ADDRESS.findall(MARK.sub(" ", answer))) - set(ADDRESS.findall(MARK.sub(" ", text))):
         yield "address"
 
 
@@ -122,7 +122,10 @@ def _of_marks(text: str, answer: str) -> Iterator[str]:
 
 
 def _tree(text: str) -> dict[int, tuple[int, str]] | None:
-    """Return, for each mark in order, the one around it and the words in it. None where they are not well-formed."""
+    """Return, for each mark in order, the one around it and the words in it.
+
+    None where they are not well-formed.
+    """
     found: dict[int, tuple[int, str]] = {}
     open_marks: list[int] = []
     words: dict[int, list[str]] = {}
@@ -200,8 +203,17 @@ def _of_length(text: str, plain: str) -> Iterator[str]:
         yield "long"
     if _ENDS.search(text) and not _ENDS.search(plain):
         yield "cut_off"
-    if _most_often(plain) > _most_often(text):
+    if _most_often(plain) > _most_often(text) or (_is_repeated(plain) and not _is_repeated(text)):
         yield "repeated"
+    told, left = len(sentences(text)), len(sentences(plain))
+    if told >= _FEWEST_SENTENCES and 2 * left <= told:
+        yield "short"
+
+
+def _is_repeated(text: str) -> bool:
+    """Whether a text is the same one several times."""
+    once = f"{text} "
+    return len(text) >= _FEWEST_OF_A_SENTENCE and (once + once).find(once, 1) < len(once)
 
 
 def _most_often(text: str) -> int:

@@ -43,7 +43,7 @@ _TAG = re.compile(r"<(/?)m(\d{1,3})\s*(/?)>", re.IGNORECASE)
 
 
 class MarkForm(StrEnum):
-    """How a service gets the marks of inline elements: in brackets, or as the tags of a text that is XML."""
+    """How a service gets marks: in brackets, or as the tags of a text that is XML."""
 
     BRACKETS = "brackets"
     TAGS = "tags"
@@ -140,7 +140,7 @@ class AnswerError(ValueError):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ServiceRequest:
-    """One request to a service: its address, headers without the key, and its body. Empty for GET."""
+    """One request to a service: address, headers without the key, and body, empty for GET."""
 
     url: str
     headers: tuple[tuple[str, str], ...]
@@ -177,7 +177,7 @@ def _code(document: ServiceDocument, tag: str) -> str | None:
 
 
 def request_for(document: ServiceDocument, asks: Sequence[Ask]) -> ServiceRequest:
-    """Return the request for texts that are asked about alike: the same task, languages and number of words."""
+    """Return the request for texts with the same task, languages and number of words."""
     first = asks[0]
     texts = [_sent(document, ask.text) for ask in asks]
     values: dict[str, str] = {
@@ -250,7 +250,7 @@ def job_of(document: ServiceDocument, body: bytes) -> str:
 
 
 def texts_of(document: ServiceDocument, body: bytes, number: int) -> tuple[list[str] | None, int]:
-    """Return the texts of an answer and what the service counts for them, 0 where it says nothing.
+    """Return the texts of an answer and what the service counts for them, 0 for nothing.
 
     None where its job is not done yet. Raises AnswerError where they are not as many as were sent.
     """

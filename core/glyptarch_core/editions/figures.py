@@ -26,7 +26,7 @@ _MOST_DIGITS = 30
 
 
 class Figure(NamedTuple):
-    """A number of a text: as it is written, in plain digits, and what it is worth in the language of the text."""
+    """A number of a text: as it is written, and what it is worth in its language."""
 
     written: str
     worth: str

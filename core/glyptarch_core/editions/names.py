@@ -29,7 +29,7 @@ def _script(word: str) -> str:
 
 @cache
 def _translated(language: str) -> frozenset[str]:
-    """Return the words of names that each language has its own for: countries, languages, months, weekdays."""
+    """Return the names that languages translate: countries, languages, months, weekdays."""
     try:
         locale = Locale.parse(language.replace("-", "_"))
     except (UnknownLocaleError, ValueError):
@@ -90,7 +90,7 @@ def _is_own_script(name: str, after: str) -> bool:
 
 
 def foreign_words(before: str, after: str) -> list[str]:
-    """Return the names in Latin letters of a translation in another script that the text has not.
+    """Return the names in Latin letters that a translation in another script has added.
 
     A text in Japanese, Arabic or Russian names few in Latin letters, and those are in the text as well.
     """

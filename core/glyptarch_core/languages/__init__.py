@@ -73,7 +73,7 @@ def language_of(tag: str) -> Language:
 
 
 def base_language(tag: str) -> str:
-    """Return the language of a tag (BCP 47) without script and region, by the one name that is used here."""
+    """Return the language of a tag (BCP 47) without script and region, by one name."""
     code = tag.replace("_", "-").partition("-")[0].lower()
     return _OTHER_TAGS.get(code, code)
 

@@ -211,7 +211,7 @@ def compile_shape(
             take_out_picture(parts, lead.url)
         notes.append(_lead_note(lead, too_small))
         blocks, taken_from = _blocks(settings.excerpt, captured, parts)
-        excerpt = _excerpt(blocks, settings.excerpt, captured.language)
+        excerpt = _excerpt(blocks, settings.excerpt, parts.language or captured.language)
         values = variables(captured, parts, used, excerpt=excerpt, lead=lead)
         finish = finishing(captured, parts, notes)
         values["excerpt"] = excerpt = finish("excerpt", clean_text(text_of["excerpt_text"](values)).strip())

@@ -66,7 +66,7 @@ def _around(
 def _text_version(
     settings: ShapeSettings, context: BlogContext, captured: Captured, body: str, part: str, steps: int, texts: Texts
 ) -> tuple[Version, Sequence[Ask]]:
-    """Return a text of the post as the first so many steps leave it, and what they still ask for."""
+    """Return a text of the post as the first so many steps leave it, and what they ask."""
     some = settings.model_copy(update={"steps": settings.steps[:steps]})
     shaped = compile_shape(some, context, texts)(captured, body)
     if part.startswith("fields."):

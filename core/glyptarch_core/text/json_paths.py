@@ -1,4 +1,4 @@
-"""Paths to values in JSON from outside (JMESPath), without functions whose cost has no bound."""
+"""Paths to values in JSON from outside (JMESPath), without costly functions."""
 
 import re
 from functools import lru_cache

@@ -158,7 +158,10 @@ def _old(document: OfferDocument, now: datetime) -> Q:
 
 
 def _beginnings(document: OfferDocument, now: datetime) -> Mapping[str, Q]:
-    """Return what puts a product into a state, in the order in which it is asked. Else its price is fresh."""
+    """Return what puts a product into a state, in the order in which it is asked.
+
+    Else its price is fresh.
+    """
     return {
         Why.WITHDRAWN.value: Q(availability=Availability.WITHDRAWN.value),
         Why.HELD.value: Q(held__isnull=False),

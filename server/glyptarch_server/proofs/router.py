@@ -65,7 +65,7 @@ def proof_step(request: HttpRequest, blog: str, slug: str, payload: ProofStepIn)
 
 @router.post("/blogs/{blog}/campaigns/{slug}/proof/texts", response=ProofTextsOut, operation_id="askForTexts")
 def ask_for_texts(request: HttpRequest, blog: str, slug: str, payload: ProofTextsIn) -> ProofTextsOut:
-    """Say what the texts that items wait for cost, or ask the language services for them."""
+    """Return what the texts cost that items wait for, or ask the language services for them."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     campaign = campaign_of(owned, slug)
     over, against = over_of(payload), payload.against
@@ -77,7 +77,7 @@ def ask_for_texts(request: HttpRequest, blog: str, slug: str, payload: ProofText
     task = None
     if payload.go and asks:
         now = wiring.clock()()
-        note_asks(owned.pk, campaign.pk, asks, now=now)
+        note_asks(owned.pk, campaign.pk, waiting, now=now)
         task = begin_asking(owned.pk, now=now, by_id=request.user.pk).pk
     return ProofTextsOut(
         items=len(waiting),

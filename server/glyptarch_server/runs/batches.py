@@ -141,9 +141,9 @@ def _note_rule_use(campaign: Campaign, decisions: Sequence[CoreDecision], now: d
 
 def _ask_services(run: Run, waiting: Sequence[tuple[Item, CoreDecision]], now: datetime) -> None:
     """Put on record what items wait for, and begin the task that asks for it."""
-    campaign, asks = run.campaign, [ask for _, decision in waiting for ask in decision.asks]
+    campaign = run.campaign
     TextWait.objects.bulk_create([TextWait(run=run, item=row) for row, _ in waiting], ignore_conflicts=True)
-    if note_asks(campaign.blog_id, campaign.pk, asks, now=now):
+    if note_asks(campaign.blog_id, campaign.pk, [decision for _, decision in waiting], now=now):
         begin_asking(campaign.blog_id, now=now)
 
 

@@ -237,7 +237,7 @@ def decided_items(campaign: Campaign, items: Collection[int]) -> set[int]:
 
 
 def waiting_for_texts(blog_id: int) -> list[Campaign]:
-    """Return the campaigns whose last run left items that wait for texts of language services, at most 200."""
+    """Return the campaigns whose last run left items that wait for texts, at most 200."""
     last = Run.objects.filter(campaign=OuterRef("pk")).order_by("-asked_at", "-pk").values("texts_waiting")[:1]
     rows = Campaign.objects.filter(blog=blog_id, removed_at=None).annotate(left=Subquery(last))
     return list(rows.filter(left__gt=0).select_related("blog")[:_MOST_WAITING])

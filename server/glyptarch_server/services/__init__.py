@@ -1,1 +1,1 @@
-"""Language services: their descriptions, what they are asked, and the memory of their answers."""
+"""Language services, what they are asked, and the memory of their answers."""

@@ -1,6 +1,5 @@
 """Changes of language services, and noting what items ask of them."""
 
-import json
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 from decimal import Decimal
@@ -9,16 +8,16 @@ from typing import Any
 from django.db import transaction
 from glyptarch_core.editions.described import ServiceDocument
 from glyptarch_core.errors import Fault
-from glyptarch_core.language_services import Ask
 from glyptarch_core.text import slugify
+from glyptarch_core.trace import Decision
 from pydantic import ValidationError
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Invalid
-from glyptarch_server.common.seal import seal, unseal
 from glyptarch_server.common.versions import lock_version
+from glyptarch_server.services.access import sealed_key
 from glyptarch_server.services.models import Service, TextRow
 from glyptarch_server.tasks.actions import begin_task
 from glyptarch_server.tasks.models import Task
@@ -29,7 +28,6 @@ __all__ = [
     "ask_again",
     "begin_asking",
     "checked_document",
-    "key_of",
     "make_service",
     "note_asks",
     "remove_service",
@@ -37,7 +35,6 @@ __all__ = [
 ]
 
 _MOST_AT_ONCE = 2000
-_LONGEST_KEY = 2000
 _SUBJECT = "Texts of language services"
 TASK = "services"
 """The kind of the task that asks services. Its row is the blog."""
@@ -56,23 +53,6 @@ def checked_document(values: Mapping[str, Any]) -> ServiceDocument:
             for fault in error.errors()
         ]
         raise Invalid(f"The description is not valid: {faults[0].message}.", faults=faults) from error
-
-
-def key_of(service: Service) -> str:
-    """Return the secret key of a service, empty for none.
-
-    Raises Conflict where the key that sealed it is missing.
-    """
-    return str(json.loads(unseal(service.sealed))["key"]) if service.sealed else ""
-
-
-def _sealed(key: str) -> str:
-    if not key:
-        return ""
-    if len(key) > _LONGEST_KEY or not key.isascii() or not key.isprintable():
-        message = "The key must be one line of plain letters (ASCII)."
-        raise Invalid(message, faults=[Fault(path="secret", message=message)])
-    return seal(json.dumps({"key": key}))
 
 
 def _free_key(blog: Blog, name: str) -> str:
@@ -100,7 +80,7 @@ def make_service(
             key=_free_key(blog, name),
             name=name,
             document=checked.model_dump(mode="json"),
-            sealed=_sealed(secret.strip()),
+            sealed=sealed_key(secret.strip()),
             most_a_day=most_a_day,
             price=price,
             currency=currency if price is not None else "",
@@ -131,7 +111,7 @@ def save_service(
     with transaction.atomic():
         lock_version(service, begun, service.name)
         if secret.strip():
-            service.sealed = _sealed(secret.strip())
+            service.sealed = sealed_key(secret.strip())
         elif checked.origin != before.origin:
             service.sealed = ""
         service.name, service.document = name, checked.model_dump(mode="json")
@@ -150,12 +130,14 @@ def remove_service(service: Service, *, now: datetime) -> None:
         record("service.removed", service.name, blog=service.blog_id)
 
 
-def note_asks(blog_id: int, campaign_id: int, asks: Sequence[Ask], *, now: datetime) -> int:
-    """Put questions on record that are not there yet. Return how many of these have no answer.
+def note_asks(blog_id: int, campaign_id: int, decisions: Sequence[Decision], *, now: datetime) -> int:
+    """Put what decisions ask on record where it is not there yet.
+
+    Return how many of these have no answer.
 
     One that another campaign has asked is answered with its own.
     """
-    by_key = {ask.key: ask for ask in asks}
+    by_key = {ask.key: (ask, decision.captured.item.source) for decision in decisions for ask in decision.asks}
     rows = [
         TextRow(
             blog_id=blog_id,
@@ -171,17 +153,21 @@ def note_asks(blog_id: int, campaign_id: int, asks: Sequence[Ask], *, now: datet
                 "names": list(ask.names),
                 "fixed": [[list(word.forms), list(word.by)] for word in ask.fixed],
             },
+            origin=origin[:60],
             characters=len(ask.text),
             asked_at=now,
         )
-        for key, ask in by_key.items()
+        for key, (ask, origin) in by_key.items()
     ]
     TextRow.objects.bulk_create(rows, batch_size=_MOST_AT_ONCE, ignore_conflicts=True)
     return TextRow.objects.filter(AnyOf("key", list(by_key)), blog=blog_id, answered_at=None).count()
 
 
 def begin_asking(blog_id: int, *, now: datetime, by_id: int | None = None) -> Task:
-    """Begin the task that asks services about the texts of a blog. One that is under way takes them as well."""
+    """Begin the task that asks services about the texts of a blog.
+
+    One that is under way takes them as well.
+    """
     under_way = active_task(TASK, blog_id)
     if under_way is not None:
         return under_way

@@ -23,7 +23,7 @@ from glyptarch_core.editions.described import (
 )
 from glyptarch_core.language_services import Answer, Ask, TextTask
 
-from glyptarch_server.services.actions import key_of
+from glyptarch_server.services.access import key_of
 from glyptarch_server.services.models import Service, ServiceUse, TextRequest, TextRow
 from glyptarch_server.services.queries import ask_of_row, document_of_service, sent_on, services_by_key, unanswered
 from glyptarch_server.tasks.carrying import Carrier
@@ -98,7 +98,7 @@ def _under_way(blog_id: int) -> _Batch | None:
 
 
 def _next(blog_id: int, now: datetime) -> _Batch | None:
-    """Put the next request on record: the first text that waits, and others that are asked about alike.
+    """Put the next request on record: the first text that waits, and others like it.
 
     None where texts got another service, or none. Raises TaskError or LaterError where no service can be asked now.
     """
@@ -149,6 +149,8 @@ def _alike(rows: Sequence[TextRow], first: TextRow, ask: Ask, service: Service) 
         if len(chosen) >= document.most_texts or first.tries:
             break
         if row.pk == first.pk or row.tries or row.place != first.place or row.request_id is not None:
+            continue
+        if document.is_chat and row.origin != first.origin:
             continue
         other = ask_of_row(row.ask)
         same = (other.task, other.services, other.source, other.target, other.words)
@@ -241,7 +243,7 @@ def _keep(batch: _Batch, answers: Sequence[Answer], charged: int, now: datetime)
 
 
 def _count(batch: _Batch, charged: int, now: datetime) -> None:
-    """Add a request to the bill: of each campaign its texts, and to the first one the request itself."""
+    """Add a request to the bill: to each campaign its texts, to the first one the request."""
     day = now.astimezone(UTC).date()
     first = True
     for campaign in dict.fromkeys(row.campaign_id for row in batch.rows):
@@ -325,7 +327,9 @@ class Tried:
 def try_service(
     service: Service, *, task: TextTask, text: str, source: str, target: str, fetcher: FetchPortal, now: datetime
 ) -> Tried:
-    """Ask a service about one text, check the answer, and note its state. Nothing is kept in the text memory.
+    """Ask a service about one text, check the answer, and note its state.
+
+    Nothing is kept in the text memory.
 
     Of a service that answers later, only the job is asked for.
     """

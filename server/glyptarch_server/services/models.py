@@ -64,6 +64,9 @@ class TextRow(models.Model):
     key = models.CharField(max_length=64)
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.SET_NULL, null=True, related_name="texts")
     ask = models.JSONField()
+    # The key of the source whose item asked first. A chat model gets texts of one source at a time, so that what one
+    # source writes to a model is answered among its own texts.
+    origin = models.CharField(max_length=60, blank=True)
     characters = models.PositiveIntegerField()
     place = models.PositiveSmallIntegerField(default=0)
     tries = models.PositiveSmallIntegerField(default=0)

@@ -155,7 +155,7 @@ def costs_of(blog_id: int, asks: Sequence[Ask]) -> list[TextsCost]:
 
 
 def counts_of(blog: Blog) -> Mapping[str, int]:
-    """Return how many texts of a blog have an answer, wait for one, and stay as they were for a fault."""
+    """Return how many texts of a blog have an answer, wait for one, and have a fault."""
     rows = TextRow.objects.filter(blog=blog)
     return rows.aggregate(
         answered=Count("pk", filter=Q(answered_at__isnull=False, fault="")),

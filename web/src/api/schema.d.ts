@@ -761,7 +761,7 @@ export interface paths {
         put?: never;
         /**
          * Ask For Texts
-         * @description Say what the texts that items wait for cost, or ask the language services for them.
+         * @description Return what the texts cost that items wait for, or ask the language services for them.
          */
         post: operations["askForTexts"];
         delete?: never;
