@@ -133,6 +133,7 @@ def run_out(run: "Run", *, readings: Any = ()) -> RunOut:  # noqa: ANN401 - rows
         sources_left=run.sources_left,
         fresh=run.fresh,
         to_decide=run.to_decide,
+        texts_waiting=run.texts_waiting,
         verdicts=dict.fromkeys(VERDICTS, 0) | run.verdicts,
         failure=run.failure,
         scheduled=run.scheduled,

@@ -218,6 +218,7 @@ class RunOut(Out):
     sources_left: int
     fresh: int
     to_decide: int
+    texts_waiting: int
     verdicts: dict[str, int]
     failure: str
     started_by: str

@@ -10403,6 +10403,8 @@ export interface components {
             stop_asked: boolean;
             /** Taken Back At */
             taken_back_at: string | null;
+            /** Texts Waiting */
+            texts_waiting: number;
             /** To Decide */
             to_decide: number;
             /** Verdicts */

@@ -42,7 +42,7 @@ interface RunCountsProps {
 export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
   const decided = Object.values(run.verdicts).reduce((sum, number) => sum + number, 0);
   const total = Math.max(run.to_decide, decided, 1);
-  const waiting = run.state === "done" ? Math.max(0, run.to_decide - decided) : 0;
+  const waiting = run.state === "done" ? Math.max(0, run.to_decide - decided - run.texts_waiting) : 0;
   return (
     <section aria-label="Progress" className="sheet-card p-4">
       <p className="mb-2 font-medium" aria-live="polite">
@@ -66,6 +66,12 @@ export function RunCounts({ run, chosen, onChoose }: RunCountsProps) {
         <p className="mt-2 text-ochre">
           The run was taken back on {moment(run.taken_back_at)}. This is what it had decided: its posts went
           into the bin, and its items are undecided again.
+        </p>
+      )}
+      {run.texts_waiting > 0 && (
+        <p className="mt-2 text-ink2">
+          {plural(run.texts_waiting, "item waits for its text", "items wait for their texts")}: language
+          services are asked, and the run that begins then decides them.
         </p>
       )}
       {waiting > 0 && (

@@ -26,6 +26,7 @@ const RUN: Run = {
   sources_read: 2,
   fresh: 5,
   to_decide: 5,
+  texts_waiting: 0,
   verdicts: { publish: 3, refused: 2 },
   readings: [],
 } as unknown as Run;
@@ -124,6 +125,12 @@ describe("the page of a run", () => {
   it("says what it failed of", async () => {
     page({ ...RUN, state: "failed", failure: "The rules do not hold any more." });
     expect((await screen.findByRole("alert")).textContent).toBe("The rules do not hold any more.");
+  });
+
+  it("names the items that wait for texts of services, apart from those over its limit", async () => {
+    page({ ...RUN, verdicts: {}, to_decide: 5, texts_waiting: 2 });
+    expect(await screen.findByText(/2 items wait for their texts/)).toBeTruthy();
+    expect(screen.getByText(/3 items wait for a later run/)).toBeTruthy();
   });
 
   it("explains why nothing was decided", async () => {
