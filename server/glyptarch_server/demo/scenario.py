@@ -297,8 +297,10 @@ TRANSLATED_BLOG = {
 TRANSLATED_RULES: dict[str, Any] = {
     "gather": {"at_most": 6},
     "sift": {"rules": [{"id": "long-enough", "kind": "number", "at_least": 60}]},
+    # The English post of an item is no duplicate of its German one.
+    "match": {"against": "campaign"},
     "place": {"category": "Observatorium"},
-    "release": {"mode": "hold"},
+    "release": {"mode": "publish"},
 }
 LANGUAGE_SERVICES = (
     ("Vale translations", "list", "texts", 20),

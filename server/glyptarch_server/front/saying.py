@@ -9,7 +9,7 @@ from babel.numbers import format_currency
 from django.utils import timezone
 from django.utils.translation import get_language
 
-__all__ = ["locale_in_force", "said_day", "said_moment", "said_money"]
+__all__ = ["locale_in_force", "said_day", "said_language", "said_moment", "said_money"]
 
 
 def locale_in_force() -> Locale:
@@ -18,6 +18,15 @@ def locale_in_force() -> Locale:
         return Locale.parse(get_language() or "en-gb", sep="-")
     except (UnknownLocaleError, ValueError):
         return Locale("en", "GB")
+
+
+def said_language(tag: str) -> str:
+    """Return what a language (BCP 47) calls itself, or its tag where CLDR does not know it."""
+    try:
+        locale = Locale.parse(tag, sep="-")
+    except (UnknownLocaleError, ValueError):
+        return tag
+    return (locale.get_display_name(locale) or tag).capitalize()
 
 
 def said_money(amount: Decimal, currency: str) -> str:

@@ -41,8 +41,11 @@ from glyptarch_server.front.pages import (
     view_of_post,
 )
 from glyptarch_server.front.players import player_of, with_players
+from glyptarch_server.front.saying import said_language
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.for_readers import (
+    Edition,
+    editions_of,
     former_address,
     listed,
     neighbour,
@@ -128,6 +131,7 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
         "data": article(
             row, shown, home=context["absolute_home"], address=here, origin=context["origin"], sound=sound, film=film
         ),
+        "editions": _editions(request, row, post, member=member),
         "newer": neighbour(row, post, newer=True, member=member),
         "older": neighbour(row, post, newer=False, member=member),
         "here": post.category.slug if post.category else "",
@@ -139,6 +143,24 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
         "form": _FORMS.sign(str(post.pk)),
         "said": "said" in request.GET,
     }
+
+
+def _editions(request: HttpRequest, row: Blog, post: Post, *, member: bool) -> list[dict[str, str]]:
+    """Return a post and its editions, each with its address. Nothing where there are none."""
+    others = editions_of(row, post, member=member)
+    if not others:
+        return []
+    own = Edition(post.slug, post.title, post.language or row.language)
+    return [
+        {
+            "address": request.build_absolute_uri(f"/blog/{row.slug}/{edition.slug}/"),
+            "title": edition.title,
+            "language": edition.language,
+            "name": said_language(edition.language),
+            "here": "here" if edition is own else "",
+        }
+        for edition in sorted([own, *others], key=lambda edition: edition.language)
+    ]
 
 
 def _moved_or_gone(request: HttpRequest, row: Blog, slug: str) -> HttpResponse | None:

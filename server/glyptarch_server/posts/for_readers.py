@@ -22,12 +22,14 @@ from glyptarch_server.sources.models import Source
 __all__ = [
     "Credited",
     "Day",
+    "Edition",
     "ListedPost",
     "Month",
     "Section",
     "byline_of",
     "category_of",
     "day_of",
+    "editions_of",
     "feed_of",
     "former_address",
     "found_posts",
@@ -247,6 +249,33 @@ def neighbour(blog: Blog, post: Post, *, newer: bool, member: bool = False) -> N
     order = ("date", "pk") if newer else ("-date", "-pk")
     rows = posts_in_lists(blog, member=member).filter(beside).order_by(*order).values_list("slug", "title")
     return next((Neighbour(*row) for row in rows[:1]), None)
+
+
+class Edition(NamedTuple):
+    """A post in a language (BCP 47)."""
+
+    slug: str
+    title: str
+    language: str
+
+
+def editions_of(blog: Blog, post: Post, *, member: bool = False) -> list[Edition]:
+    """Return the newest post of the same item in each other language, by language.
+
+    At most 50, by one query at most. A post without a language has that of the blog.
+    """
+    if post.item_id is None:
+        return []
+    rows = public_posts(blog, member=member).filter(ON_THE_BLOG, item=post.item_id).exclude(pk=post.pk)
+    newest = rows.order_by("-date", "-pk").values_list("slug", "title", "language")
+    by_language: dict[str, Edition] = {}
+    for slug, title, language in newest[:_MOST_EDITIONS]:
+        by_language.setdefault(language or blog.language, Edition(slug, title, language or blog.language))
+    by_language.pop(post.language or blog.language, None)
+    return [by_language[language] for language in sorted(by_language)]
+
+
+_MOST_EDITIONS = 50
 
 
 class Month(NamedTuple):

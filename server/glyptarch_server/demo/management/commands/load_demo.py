@@ -166,7 +166,7 @@ class _Loader:
             self._translated(owner)
 
     def _translated(self, owner: User) -> None:
-        """Make a blog in German whose campaign has the observatory's notes translated."""
+        """Make a blog with the observatory's notes in English, and translated into German."""
         blog = create_blog(**TRANSLATED_BLOG, now=self._now)
         add_member(blog, owner, Role.OWNER)
         self._portal.at = None
@@ -188,9 +188,10 @@ class _Loader:
         read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._now))
         step = {"id": "de", "kind": "translate", "services": services, "to": "de"}
         gather = {**TRANSLATED_RULES["gather"], "sources": [source.key]}
-        rules = load_document({**TRANSLATED_RULES, "gather": gather, "shape": {"steps": [step]}})
-        campaign = create_campaign(blog, "Observatory in German", rules, by=owner, now=self._now)
-        begin_run(campaign, by=owner, now=self._now)
+        for name, shape in (("Observatory", {}), ("Observatory in German", {"steps": [step]})):
+            rules = load_document({**TRANSLATED_RULES, "gather": gather, "shape": shape})
+            campaign = create_campaign(blog, name, rules, by=owner, now=self._now)
+            begin_run(campaign, by=owner, now=self._now)
         # The run, the asking of the services, and the run that decides with their answers.
         while task := Task.objects.filter(blog=blog, ended_at=None).order_by("pk").first():
             carry_out_alone(task.pk, fetcher=self._portal, clock=partial(_frozen_at, self._now))
