@@ -230,13 +230,40 @@ class Chains(Services):
         self.run_all(campaign)
         task = Task.objects.get(kind=TASK)
         self.assertEqual(task.state, "failed")
-        self.assertIn("used up until 2026-11-24 13:00", task.failure)
+        self.assertIn("before 2026-11-24 13:00", task.failure)
         self.assertFalse(Post.objects.filter(campaign__name="Hill").exists())
         self.lingua.fault = ""
         self.now += timedelta(hours=2)
         self.run_all(campaign)
         self.assertEqual(self.made_post().state, "published")
         self.assertEqual(len(self.lingua.charged), 3)
+
+    def test_one_that_does_not_answer_leaves_the_texts_waiting(self) -> None:
+        self.lingua.fault = "down"
+        campaign = self.translating(self.service())
+        self.run_all(campaign)
+        self.assertFalse(Post.objects.filter(campaign__name="Hill").exists())
+        self.assertEqual(TextRow.objects.filter(answered_at=None).count(), 3)
+        self.lingua.fault = ""
+        self.now += timedelta(hours=1)
+        self.run_all(campaign)
+        self.assertEqual(self.made_post().state, "published")
+
+    def test_a_text_that_is_never_answered_holds_up_no_other(self) -> None:
+        self.lingua.fault = "down"
+        campaign = self.translating(self.service())
+        for _ in range(2):
+            self.run_all(campaign)
+            self.now += timedelta(hours=1)
+        faults = list(TextRow.objects.order_by("pk").values_list("fault", flat=True))
+        self.assertEqual(faults, ["unreachable", "", ""])
+        self.lingua.fault = ""
+        self.run_all(campaign)
+        self.assertEqual((self.made_post().state, self.made_post().language), ("held", "de"))
+        again = self.ask("POST", "/services-again")
+        self.assertEqual(again["texts"], 1)
+        carry_task(again["task"], wiring.fetcher(), at=lambda: self.now)
+        self.assertEqual(set(TextRow.objects.values_list("fault", flat=True)), {""})
 
     def test_a_limit_a_day_is_kept(self) -> None:
         service = self.service(most_a_day=10, document={"texts_at_once": 1})

@@ -174,7 +174,14 @@ def begin_asking(blog_id: int, *, now: datetime, by_id: int | None = None) -> Ta
     return begin_task(TASK, blog_id, blog_id=blog_id, subject=_SUBJECT, now=now, path="services", by_id=by_id)
 
 
-def ask_again(blog_id: int, keys: Sequence[str], *, now: datetime) -> int:
-    """Forget the faults of texts, so that they are asked about again. Return how many."""
-    rows = TextRow.objects.filter(AnyOf("key", list(keys)), blog=blog_id).exclude(fault="")
-    return rows.update(fault="", by="", answered_at=None, place=0, tries=0, request=None, asked_at=now)
+def ask_again(blog: Blog, *, now: datetime) -> int:
+    """Forget the faults of a blog's texts, so that they are asked about again. Return how many.
+
+    Posts that were made without them follow when their campaign is replayed.
+    """
+    with transaction.atomic():
+        rows = TextRow.objects.filter(blog=blog).exclude(fault="")
+        number = rows.update(fault="", by="", answered_at=None, place=0, tries=0, request=None, asked_at=now)
+        if number:
+            record("services.again", blog.title, blog=blog.pk, after=number)
+    return number

@@ -126,8 +126,8 @@ def _next(blog_id: int, now: datetime) -> _Batch | None:
     if soonest - now <= _LONGEST_WAIT:
         raise LaterError("a language service wants a pause", seconds=(soonest - now).total_seconds())
     raise TaskError(
-        f"The language service is used up until {soonest:%Y-%m-%d %H:%M} UTC. The texts that are left are asked about "
-        "in a later run; what is answered stays."
+        f"No language service can be asked before {soonest:%Y-%m-%d %H:%M} UTC; “Language services” says why. The "
+        "texts that are left are asked about in a later run; what is answered stays."
     )
 
 
@@ -261,8 +261,8 @@ def _count(batch: _Batch, charged: int, now: datetime) -> None:
 def _failed(batch: _Batch, error: FetchError, now: datetime) -> int:
     """Note why a service gave no answer, and who is asked now.
 
-    A service that is used up or does not know the key is left for the next one of the chain. Any other failure says
-    nothing of what it has done: the same request is sent again.
+    A service that is used up or does not know the key rests, and the next one of the chain is asked. Any other failure
+    says nothing of what it has done: the same request is sent again, three times, before it rests.
     """
     request = batch.request
     if _note_failure(batch, error, now):
@@ -272,7 +272,7 @@ def _failed(batch: _Batch, error: FetchError, now: datetime) -> int:
         return _unread(batch, str(error), now)
     if request.tries + 1 < _MOST_SENT:
         raise LaterError("a language service does not answer", seconds=_SECONDS_AFTER_A_FAILURE)
-    return _give_up(batch, "unreachable", now)
+    return _give_up(batch, now)
 
 
 def _note_failure(batch: _Batch, error: FetchError, now: datetime) -> bool:
@@ -297,14 +297,24 @@ def _keep_faults(batch: _Batch, fault: str, now: datetime) -> int:
     return _keep(batch, [Answer(fault=fault, by=batch.service.key) for _ in batch.rows], 0, now)
 
 
-def _give_up(batch: _Batch, fault: str, now: datetime) -> int:
-    """Leave the texts of a request to the next service."""
+def _give_up(batch: _Batch, now: datetime) -> int:
+    """Let a service rest that does not answer.
+
+    Its texts wait for it, or go to the next service. A text that it never answers goes there the second time, so that
+    it holds up no other.
+    """
+    answered = 0
     with transaction.atomic():
         batch.request.delete()
+        Service.objects.filter(pk=batch.service.pk).update(waits_until=now + _REST)
         for row in batch.rows:
-            row.by = batch.service.key
-            _to_the_next_service(row, fault, now)
-    return sum(row.answered_at is not None for row in batch.rows)
+            row.tries, row.by = row.tries + 1, batch.service.key
+            if row.tries < _MOST_TRIES:
+                TextRow.objects.filter(pk=row.pk).update(tries=row.tries)
+            else:
+                _to_the_next_service(row, "unreachable", now)
+                answered += row.answered_at is not None
+    return answered
 
 
 _WORDS = {

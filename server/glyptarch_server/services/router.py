@@ -12,6 +12,7 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.services import actions, queries
 from glyptarch_server.services.asking import try_service
 from glyptarch_server.services.schemas import (
+    AskedAgainOut,
     BilledOut,
     ReadyServiceOut,
     SaveServiceIn,
@@ -83,6 +84,15 @@ def save_service(request: HttpRequest, blog: str, key: str, payload: SaveService
     begun = values.pop("version")
     actions.save_service(row, **values, begun=begun)
     return _service(row)
+
+
+@router.post("/blogs/{blog}/services-again", response=AskedAgainOut, operation_id="askServicesAgain")
+def ask_again(request: HttpRequest, blog: str) -> AskedAgainOut:
+    """Ask again about all texts that stay as they were, because no answer could be used."""
+    owned, now = blog_for(request.user, blog, Role.EDITOR), wiring.clock()()
+    texts = actions.ask_again(owned, now=now)
+    task = actions.begin_asking(owned.pk, now=now, by_id=request.user.pk).pk if texts else None
+    return AskedAgainOut(texts=texts, task=task)
 
 
 @router.get("/blogs/{blog}/services/{key}/bill", response=list[BilledOut], operation_id="getServiceBill")

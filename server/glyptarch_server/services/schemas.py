@@ -13,6 +13,7 @@ from glyptarch_server.common.out import Out
 from glyptarch_server.common.versions import Begun
 
 __all__ = [
+    "AskedAgainOut",
     "BilledOut",
     "ReadyServiceOut",
     "SaveServiceIn",
@@ -90,6 +91,13 @@ class ReadyServiceOut(Out):
 
     key: str
     document: dict[str, Any]
+
+
+class AskedAgainOut(Out):
+    """How many texts are asked about again, and the task that does it."""
+
+    texts: int
+    task: int | None
 
 
 class BilledOut(Out):

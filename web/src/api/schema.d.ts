@@ -3082,6 +3082,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/services-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Again
+         * @description Ask again about all texts that stay as they were, because no answer could be used.
+         */
+        post: operations["askServicesAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/services/{key}": {
         parameters: {
             query?: never;
@@ -4752,6 +4772,16 @@ export interface components {
             more: boolean;
             /** Total */
             total: number | null;
+        };
+        /**
+         * AskedAgainOut
+         * @description How many texts are asked about again, and the task that does it.
+         */
+        AskedAgainOut: {
+            /** Task */
+            task: number | null;
+            /** Texts */
+            texts: number;
         };
         /**
          * AskedOut
@@ -19161,6 +19191,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ServiceOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askServicesAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedAgainOut"];
                 };
             };
             /** @description It cannot be done */

@@ -41,6 +41,11 @@ export async function removeService(blog: string, key: string): Promise<void> {
   await unwrap(client.DELETE("/api/blogs/{blog}/unused-services/{key}", { params: { path: { blog, key } } }));
 }
 
+/** Asks again about all texts that stay as they were. */
+export function askServicesAgain(blog: string): Promise<Schemas["AskedAgainOut"]> {
+  return unwrap(client.POST("/api/blogs/{blog}/services-again", { params: { path: { blog } } }));
+}
+
 export function tryService(blog: string, key: string, body: Schemas["TryServiceIn"]): Promise<Tried> {
   return unwrap(
     client.POST("/api/blogs/{blog}/services/{key}/try", { params: { path: { blog, key } }, body }),

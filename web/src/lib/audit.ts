@@ -95,6 +95,7 @@ const ACTIONS: Record<string, string> = {
   "service.made": "added the language service",
   "service.changed": "changed the language service",
   "service.removed": "removed the language service",
+  "services.again": "asked language services again for",
   "services.stopped": "stopped asking language services for",
   "connection.changed": "changed the connection",
   "connection.signed_in": "signed in at the platform of",

@@ -2,7 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { libraryUsesQuery } from "@/api/campaigns";
-import { type Service, servicesQuery } from "@/api/services";
+import { keys } from "@/api/keys";
+import { askServicesAgain, type Service, servicesQuery } from "@/api/services";
+import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -10,6 +12,8 @@ import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
+import { Confirm } from "@/ui/Confirm";
+import { useTell } from "@/ui/Toasts";
 import { BillDialog } from "./BillDialog";
 import { ServiceDialog } from "./ServiceDialog";
 import { type Opened, ServiceRow } from "./ServiceRow";
@@ -19,9 +23,15 @@ import { TryDialog } from "./TryDialog";
 export default function Services() {
   const { blog = "" } = useParams();
   const editor = useMay()("editor");
+  const tell = useTell();
   const [open, setOpen] = useState<{ what: Opened; service: Service | null } | null>(null);
   const found = useQuery(servicesQuery(blog));
   const uses = useQuery(libraryUsesQuery(blog)).data?.services ?? {};
+  const again = useChange(() => askServicesAgain(blog), {
+    refresh: [keys.services(blog), keys.tasks(blog)],
+    onDone: ({ texts }) => tell(`${plural(texts, "text")} asked about again.`, { tone: "good" }),
+    onFault: (fault) => tell(fault.message, { tone: "bad" }),
+  });
   const page = found.data;
   const close = () => setOpen(null);
   return (
@@ -36,6 +46,15 @@ export default function Services() {
           </span>
         }
       >
+        {editor && !!page?.kept && (
+          <Confirm
+            trigger={<Button busy={again.isPending}>Ask again</Button>}
+            title={`Ask again about ${plural(page.kept, "text")}?`}
+            text="No answer could be used for them, so they stayed as they were. They are sent once more, which costs as before. Their posts follow when you compare them with the rules."
+            action="Ask again"
+            onConfirm={() => again.mutate()}
+          />
+        )}
         {editor && (
           <Button look="primary" onClick={() => setOpen({ what: "change", service: null })}>
             New service

@@ -31,6 +31,7 @@ const LISTED = "GET /api/blogs/{blog}/services";
 const MAKE = "POST /api/blogs/{blog}/services";
 const SAVE = "PUT /api/blogs/{blog}/services/{key}";
 const TRY = "POST /api/blogs/{blog}/services/{key}/try";
+const AGAIN = "POST /api/blogs/{blog}/services-again";
 const BILL = "GET /api/blogs/{blog}/services/{key}/bill";
 const PAGE = { services: [SERVICE], answered: 12, waiting: 2, kept: 1 };
 const READY = [
@@ -58,6 +59,15 @@ describe("language services", () => {
     for (const said of ["used up", "It is used up.", "1,200 of 5,000 characters", "asked by Hill", "rewords"])
       expect(list.textContent).toContain(said);
     expect(screen.getByText("12 texts kept · 2 asked for · 1 left as they were")).toBeTruthy();
+  });
+
+  it("are asked again about what stayed as it was, after a question", async () => {
+    const { user, calls } = show({ [AGAIN]: { texts: 1, task: 4 } });
+    await user.click(await screen.findByRole("button", { name: "Ask again" }));
+    const question = await screen.findByRole("alertdialog");
+    expect(question.textContent).toContain("Ask again about 1 text?");
+    await user.click(within(question).getByRole("button", { name: "Ask again" }));
+    expect(last(calls, AGAIN).path).toEqual({ blog: "b" });
   });
 
   it("begin with a form, and keep what a person writes", async () => {
