@@ -10,11 +10,11 @@ const SAID: readonly { verdict: Verdict; one: string; many: string; tone?: strin
   { verdict: "waiting", one: "waits for a later run", many: "wait for a later run", tone: "text-ink3" },
 ];
 
-/** The outcome of the items that reached the last stage. */
+/** The outcome of the items that reached the last stage. Some wait for texts before it. */
 export function Outcome({ items }: { items: readonly ProofRow[] }) {
   const found = SAID.map((said) => ({
     ...said,
-    times: items.filter((item) => item.verdict === said.verdict).length,
+    times: items.filter(({ verdict, left_at }) => verdict === said.verdict && left_at !== "shape").length,
   })).filter(({ times }) => times > 0);
   return found.map(({ verdict, one, many, tone, times }, place) => (
     <span key={verdict}>

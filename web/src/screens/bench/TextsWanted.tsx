@@ -22,11 +22,17 @@ interface TextsWantedProps {
 
 const whole = new Intl.NumberFormat("en");
 
+const CENT = 0.01;
+
+function priceWords(price: number): string {
+  return price < CENT ? `less than ${CENT}` : `about ${price.toFixed(2)}`;
+}
+
 function costWords({ costs }: ProofTexts): string {
   return costs
     .map(({ name, texts, characters, price, currency }) => {
       const sent = `${plural(texts, "text")} with ${whole.format(characters)} characters to “${name}”`;
-      return price === null ? sent : `${sent}, about ${price} ${currency}`;
+      return price === null ? sent : `${sent}, ${priceWords(Number(price))} ${currency}`;
     })
     .join("; ");
 }

@@ -84,6 +84,11 @@ describe("the end of the funnel", () => {
       "2 go out · 1 goes out privately · 1 scheduled · 1 waits for review · 1 draft · 1 waits for a later run",
     );
   });
+
+  it("does not count what waits for its text before it", () => {
+    const waits = { ...ROW, verdict: "waiting", left_at: "shape" } as const;
+    expect(shown(<Outcome items={[waits]} />).container.textContent).toBe("");
+  });
 });
 
 describe("variables without a value", () => {

@@ -82,7 +82,10 @@ export function ServiceFields({ written, isNew, fault, onChange }: ServiceFields
           />
         </Field>
       </div>
-      <details open={!!(fault("document.rest") || fault("document.body") || fault("document.answer"))}>
+      <details
+        className="space-y-3"
+        open={!!(fault("document.rest") || fault("document.body") || fault("document.answer"))}
+      >
         <summary className="cursor-pointer font-medium">What is sent, and where the answer stands</summary>
         <Field
           label="Body of the request"
