@@ -12,6 +12,7 @@ from glyptarch_core.pipeline import decide
 from glyptarch_core.ports import BlogContext, TableRow
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.testing import NOON, FakeMemory, FakeTexts, captured
+from glyptarch_core.text import count_words, plain_text
 from glyptarch_core.text.markup import fragment, serialise
 from glyptarch_core.trace import Decision, Note, Verdict
 
@@ -143,6 +144,20 @@ class WhatIsTold(Steps):
     def test_the_signs_of_marks_in_a_text_are_no_marks(self) -> None:
         told = self.asked(item(body="<p>Press ⟦1⟧ and ⟦/2⟧ at <b>once</b>.</p>"))
         self.assertIn("Press 1 and /2 at ⟦1⟧once⟦/1⟧.", told)
+
+
+class OfRights(Steps):
+    def test_an_excerpt_stays_one_in_another_language(self) -> None:
+        one = item(body=f"<p>{' '.join(f'word{number}' for number in range(60))} is told here today.</p>")
+        short = replace(one, source=replace(one.source, rights=Rights(right=Right.EXCERPT, words=20)))
+        draft = self.done(rules(TRANSLATE), short)[0].draft
+        assert draft
+        self.assertIn("WORD1", draft.body)
+        for text in (draft.body, draft.excerpt, draft.description):
+            self.assertLessEqual(count_words(plain_text(text)), 20)
+        # All texts together hold no more words of the source than it allows.
+        shown = set(f"{draft.body} {draft.excerpt} {draft.description}".upper().replace("<", " ").split())
+        self.assertLessEqual(len([word for word in shown if word.startswith("WORD")]), 20)
 
 
 class Faults(Steps):

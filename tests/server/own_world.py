@@ -12,7 +12,7 @@ from typing import Any
 import psycopg
 from django.db import connection
 from django.test import SimpleTestCase
-from glyptarch_launcher.database import Database, _binaries
+from glyptarch_launcher.database import Database, _as_postgres, _binaries
 from glyptarch_launcher.paths import REPOSITORY, VAR
 from glyptarch_launcher.ports import free_port
 from glyptarch_launcher.processes import Group
@@ -45,10 +45,20 @@ class OwnWorld(SimpleTestCase):
             "GLYPTARCH_RUN_BATCH": "2",
         }
         self.copy_schema()
-        command = [sys.executable, "-m", "tests.server.restart_world", str(ITEMS)]
-        subprocess.run(command, cwd=REPOSITORY, env=self.env, check=True)
+        self.begin()
         self.group = Group(self.env)
         self.addCleanup(self.group.stop)
+
+    def begin(self) -> None:
+        """Fill the database, and begin a run."""
+        command = [sys.executable, "-m", "tests.server.restart_world", str(ITEMS)]
+        subprocess.run(command, cwd=REPOSITORY, env=self.env, check=True)
+
+    def kill_database(self) -> None:
+        """Stop the database server without a word to anybody, and start it again."""
+        command = [*_as_postgres(), str(_binaries() / "pg_ctl"), "-D", str(self.database.folder)]
+        subprocess.run([*command, "-m", "immediate", "-w", "stop"], capture_output=True, check=True)
+        self.database.start()
 
     def copy_schema(self) -> None:
         """Copy the migrated template from the tests' server to this one."""

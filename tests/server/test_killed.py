@@ -1,13 +1,11 @@
 """Worker, web server and database are killed ten times during a run and restarted."""
 
 import signal
-import subprocess
 import sys
 import threading
 from unittest.mock import patch
 
 from glyptarch_launcher import processes
-from glyptarch_launcher.database import _as_postgres, _binaries
 from glyptarch_launcher.ports import free_port
 
 from tests.processes import MANAGE, until
@@ -31,9 +29,7 @@ class Killed(OwnWorld):
 
     def kill(self, what: str) -> None:
         if what == "database":
-            command = [*_as_postgres(), str(_binaries() / "pg_ctl"), "-D", str(self.database.folder)]
-            subprocess.run([*command, "-m", "immediate", "-w", "stop"], capture_output=True, check=True)
-            self.database.start()
+            self.kill_database()
             return
         member = next(member for member in self.group.members if member.name == f"killed-{what}")
         member.process.send_signal(signal.SIGKILL)

@@ -231,4 +231,5 @@ SERVER: Final = (
     Mutant("services: the key goes to any host", "services/actions.py", '        elif checked.origin != before.origin:\n            service.sealed = ""\n', "", "test_services.Desk"),
     Mutant("services: no run follows the answers", "runs/actions.py", "    if state is not TaskState.DONE:\n        return\n    for campaign", "    for campaign in []:\n        pass\n    for campaign in []:\n        pass\n    return\n    for campaign", "test_services.Forms"),
     Mutant("services: more is asked than may be decided", "runs/carry_out.py", "run.decisions.count() + run.waits.count()", "run.decisions.count()", "test_services.Forms"),
+    Mutant("services: a crash asks with another number", "services/asking.py", "batch = _under_way(task.ref) or _next(", "batch = _next(", "test_texts_killed"),
 )  # fmt: skip
