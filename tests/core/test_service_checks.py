@@ -107,6 +107,13 @@ class EachFault(SimpleTestCase):
             "Der Laden von Orrin & Velde verkauft Ringe, Lampen und zwei Sorten Tee.",
         )
 
+    def test_signs_that_no_database_holds_are_taken_out(self) -> None:
+        broken = TRANSLATED["de"].replace("Platz", "Pl\ud800atz\x00")
+        taken = checked(asked(), broken, by="one").text
+        self.assertTrue(taken)
+        taken.encode()
+        self.assertNotIn("\x00", taken)
+
     def test_links_that_change_places_are_exchanged_or_moved(self) -> None:
         ask = asked("See ⟦1⟧the map⟦/1⟧ and ⟦2⟧Orrin Velde⟦/2⟧ before you go up the hill.")
         moved = "Sieh vor dem Aufstieg ⟦2⟧Orrin Velde⟦/2⟧ und ⟦1⟧die Karte⟦/1⟧ auf dem Hügel an."

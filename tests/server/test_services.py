@@ -7,6 +7,7 @@ from unittest.mock import patch
 from django.db import OperationalError
 from glyptarch_core.editions.described import READY
 from glyptarch_server import wiring
+from glyptarch_server.blogs.models import Blog
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.models import Run
@@ -237,6 +238,22 @@ class Chains(Services):
         self.run_all(campaign)
         self.assertEqual(self.made_post().state, "published")
         self.assertEqual(len(self.lingua.charged), 3)
+
+    def test_one_whose_answers_cannot_be_read_says_so(self) -> None:
+        service = self.service(document={"answer": "nothing.here"})
+        self.run_all(self.translating(service))
+        (shown,) = self.ask("GET", "/services")["services"]
+        self.assertEqual(shown["state"], "unreadable")
+        self.assertIn("nothing.here", shown["detail"])
+        self.assertEqual(self.made_post().state, "held")
+
+    def test_nothing_is_asked_for_a_blog_that_was_removed(self) -> None:
+        campaign = self.translating(self.service())
+        carry(begin_run(campaign, by=None, now=self.now, queue=False), wiring.fetcher())
+        Blog.objects.filter(pk=self.blog.pk).update(removed_at=NOW)
+        carry_task(Task.objects.get(kind=TASK).pk, wiring.fetcher())
+        self.assertEqual(Task.objects.get(kind=TASK).state, "failed")
+        self.assertEqual(self.lingua.charged, {})
 
     def test_one_that_does_not_answer_leaves_the_texts_waiting(self) -> None:
         self.lingua.fault = "down"

@@ -15,7 +15,7 @@ from glyptarch_core.editions.figures import figures, unmatched
 from glyptarch_core.editions.names import changed_names, common_words, foreign_words, names_in
 from glyptarch_core.language_services import Answer, Ask, TextTask
 from glyptarch_core.languages import base_language
-from glyptarch_core.text import count_words, fold, found_language, sentences
+from glyptarch_core.text import clean_text, count_words, fold, found_language, sentences
 from glyptarch_core.text.quotations import quotations
 
 __all__ = ["checked", "unwrapped"]
@@ -56,7 +56,8 @@ _ALIKE: Final = (
 
 def unwrapped(answer: str, text: str) -> str:
     """Return an answer without what services put around it: a code fence, escapes."""
-    answer = answer.strip()
+    # What no database holds and no XML has is in no text.
+    answer = clean_text(answer).strip()
     fenced = _FENCED.match(answer)
     if fenced and "```" not in text:
         answer = fenced[1].strip()

@@ -42,10 +42,12 @@ _SECONDS_AFTER_A_FAILURE = 20.0
 _SECONDS = 60.0
 _MOST_BYTES = 4 << 20
 _LONGEST_WAIT = timedelta(minutes=2)
+_LONGEST_JOB = timedelta(minutes=10)
 _DAY = timedelta(days=1)
 _REST = timedelta(minutes=30)
 _KEY_REFUSED = frozenset({401, 403})
 _TRIED_WORDS = 40
+_UNREADABLE = "unreadable"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,6 +72,8 @@ def carry_texts(task: Task, carrier: Carrier) -> None:
         carrier.report(answered, answered + waiting, phase="asking")
         if not waiting:
             return
+        # Nothing more is paid for a blog that was removed, or for a person who may no longer ask.
+        carrier.check()
         batch = _under_way(task.ref) or _next(task.ref, carrier.now())
         if batch is not None:
             answered += _ask(batch, carrier)
@@ -196,7 +200,7 @@ def _ask(batch: _Batch, carrier: Carrier) -> int:
     except AnswerError as error:
         return _unread(batch, str(error), now)
     if texts is None:
-        if now - request.made_at > _LONGEST_WAIT * 5:
+        if now - request.made_at > _LONGEST_JOB:
             return _unread(batch, "The job was not done within ten minutes.", now)
         raise LaterError("a language service works on it", seconds=_SECONDS_BETWEEN_POLLS)
     answers = [checked(ask, text, by=service.key) for ask, text in zip(batch.asks, texts, strict=True)]
@@ -238,7 +242,8 @@ def _keep(batch: _Batch, answers: Sequence[Answer], charged: int, now: datetime)
                 answered += row.answered_at is not None
         TextRow.objects.bulk_update(batch.rows, ["request", "text", "fault", "by", "tries", "answered_at"])
         _count(batch, charged, now)
-        Service.objects.filter(pk=batch.service.pk).update(state="valid", detail="", checked_at=now, waits_until=None)
+        if any(answer.fault != _UNREADABLE for answer in answers):
+            _note_state(batch.service, "valid", "", None, now)
     return answered
 
 
@@ -270,7 +275,7 @@ def _failed(batch: _Batch, error: FetchError, now: datetime) -> int:
         return 0
     if 400 <= error.status < 500:  # noqa: PLR2004 - the service refuses this request (RFC 9110, 15.5)
         return _unread(batch, str(error), now)
-    if request.tries + 1 < _MOST_SENT:
+    if request.tries + 1 < _MOST_SENT and now - request.made_at < _LONGEST_JOB:
         raise LaterError("a language service does not answer", seconds=_SECONDS_AFTER_A_FAILURE)
     return _give_up(batch, now)
 
@@ -289,12 +294,8 @@ def _note_failure(batch: _Batch, error: FetchError, now: datetime) -> bool:
 
 def _unread(batch: _Batch, why: str, now: datetime) -> int:
     """Count an answer that cannot be read as a fault of each of its texts."""
-    _note_state(batch.service, "unreadable", why, None, now)
-    return _keep_faults(batch, "unreadable", now)
-
-
-def _keep_faults(batch: _Batch, fault: str, now: datetime) -> int:
-    return _keep(batch, [Answer(fault=fault, by=batch.service.key) for _ in batch.rows], 0, now)
+    _note_state(batch.service, _UNREADABLE, why, None, now)
+    return _keep(batch, [Answer(fault=_UNREADABLE, by=batch.service.key) for _ in batch.rows], 0, now)
 
 
 def _give_up(batch: _Batch, now: datetime) -> int:
@@ -339,9 +340,7 @@ def try_service(
 ) -> Tried:
     """Ask a service about one text, check the answer, and note its state.
 
-    Nothing is kept in the text memory.
-
-    Of a service that answers later, only the job is asked for.
+    Nothing is kept in the text memory. Of a service that answers later, only the job is asked for.
     """
     document, begun = document_of_service(service), monotonic()
     asked = asked_of(
@@ -370,8 +369,8 @@ def try_service(
             return Tried(answer=job_of(document, answer.body), milliseconds=passed)
         texts, charged = texts_of(document, answer.body, 1)
     except AnswerError as error:
-        _note_state(service, "unreadable", str(error), None, now)
-        return Tried(fault="unreadable", detail=str(error), milliseconds=passed)
+        _note_state(service, _UNREADABLE, str(error), None, now)
+        return Tried(fault=_UNREADABLE, detail=str(error), milliseconds=passed)
     _note_state(service, "valid", "", None, now)
     said = (texts or [""])[0]
     return Tried(answer=said, fault=checked(asked, said, by=service.key).fault, charged=charged, milliseconds=passed)
