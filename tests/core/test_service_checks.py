@@ -60,6 +60,7 @@ SPOILT: dict[str, Callable[[str], str]] = {
     "changes a price": lambda text: text.replace("12,50", "12,05").replace("12.50", "12.05"),
     "moves a decimal mark": lambda text: text.replace("12,50", "1,250").replace("12.50", "125.0"),
     "changes a count": lambda text: re.sub(r"1.250", "2150", text),
+    "loses a count": lambda text: re.sub(r"1.250", "viele", text),
     "adds a number": lambda text: f"1984 {text}",
     "changes a name": lambda text: text.replace("Velde", "Marlow"),
     "is cut in half": lambda text: text[: len(text) // 2],
@@ -106,6 +107,15 @@ class EachFault(SimpleTestCase):
             checked(ask, escaped, by="one").text,
             "Der Laden von Orrin & Velde verkauft Ringe, Lampen und zwei Sorten Tee.",
         )
+
+    def test_a_text_without_numbers_and_names_has_a_length(self) -> None:
+        ask = asked(
+            "The mill is open again, the wheel turns in the wind, and tea is served to all who come up the hill."
+        )
+        whole = "Die Mühle ist wieder offen, das Rad dreht sich im Wind, und alle, die den Hügel heraufkommen, bekommen Tee."
+        self.assertEqual(fault(whole, ask), "")
+        self.assertEqual(fault("Die Mühle ist offen, und alle bekommen Tee.", ask), "short")
+        self.assertEqual(fault(f"{whole[:-1]}, {whole.lower()[:-1]}, {whole.upper()}", ask), "long")
 
     def test_signs_that_no_database_holds_are_taken_out(self) -> None:
         broken = TRANSLATED["de"].replace("Platz", "Pl\ud800atz\x00")

@@ -129,6 +129,10 @@ class WhatIsTold(Steps):
         for hidden in ("mill.example", "Ignore", "go(1)", "<"):
             self.assertNotIn(hidden, told)
 
+    def test_no_address_that_stands_in_the_text(self) -> None:
+        told = self.asked(item(body="<p>Write to mira@mill.example or see https://mill.example/a?b=1 for more.</p>"))
+        self.assertIn("Write to ⟦1/⟧ or see ⟦2/⟧ for more.", told)
+
     def test_nothing_of_what_may_only_be_linked(self) -> None:
         one = item()
         linked = replace(one, source=replace(one.source, rights=Rights(right=Right.LINK)))

@@ -135,7 +135,7 @@ CORE: Final = (
     Mutant("services: any language will do", "editions/checks.py", "if found and found not in alike | {target}:", "if False:", "test_service_checks.EachFault"),
     Mutant("services: fixed words may change", "editions/checks.py", '        yield "fixed"', "        pass", "test_service_checks.EachFault"),
     Mutant("services: names may change", "editions/names.py", "if _stem(fold(name)) not in folded and", "if False and", "test_service_checks.EachFault"),
-    Mutant("services: addresses are told", "editions/blocks.py", "ADDRESS.sub(lambda found: self._void(found[0]), text)", "text", "test_service_steps.Blocks"),
+    Mutant("services: addresses are told", "editions/blocks.py", "ADDRESS.sub(lambda found: self._void(found[0]), text)", "text", "test_service_steps.WhatIsTold"),
     Mutant("services: hidden text is told", "shape/services.py", "fragment(sanitise(parts.body))", "parts.root", "test_service_steps.WhatIsTold"),
     Mutant("services: links are translated as well", "shape/services.py", '        if captured.source.rights.right is Right.LINK:\n            return {"spared": "rights"}\n        source =', "        source =", "test_service_steps.WhatIsTold"),
     Mutant("services: a faulty block is no reason to hold", "shape/stage.py", 'against="kept" in changed,', "against=False,", "test_service_steps.Faults"),
