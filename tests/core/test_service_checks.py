@@ -10,6 +10,7 @@ from django.test import SimpleTestCase
 from glyptarch_core.editions import asked_of, checked
 from glyptarch_core.editions.figures import figures
 from glyptarch_core.editions.names import common_words, names_in
+from glyptarch_core.editions.units import strange_units
 from glyptarch_core.language_services import Answer, Ask, FixedWord, TextTask
 
 ENGLISH = (
@@ -60,6 +61,8 @@ SPOILT: dict[str, Callable[[str], str]] = {
     "changes a price": lambda text: text.replace("12,50", "12,05").replace("12.50", "12.05"),
     "moves a decimal mark": lambda text: text.replace("12,50", "1,250").replace("12.50", "125.0"),
     "changes a count": lambda text: re.sub(r"1.250", "2150", text),
+    "changes a currency": lambda text: text.replace("€", "$"),
+    "loses a currency": lambda text: text.replace("€", ""),
     "loses a count": lambda text: re.sub(r"1.250", "viele", text),
     "adds a number": lambda text: f"1984 {text}",
     "changes a name": lambda text: text.replace("Velde", "Marlow"),
@@ -181,6 +184,32 @@ class Figures(SimpleTestCase):
 
     def test_dates_and_times_are_several(self) -> None:
         self.assertEqual([figure.written for figure in figures("3.5.2026 15:07", "de")], ["3", "5", "2026", "15", "07"])
+
+
+class Units(SimpleTestCase):
+    def test_a_sign_may_become_a_word_and_a_word_a_sign(self) -> None:
+        for before, after, target in (
+            ("It costs 12 €.", "Es kostet 12 Euro.", "de"),
+            ("It costs 12 euros.", "Es kostet 12 €.", "de"),
+            ("It costs 12 EUR.", "値段は 12 ユーロです。", "ja"),
+            ("It is 5 km away.", "Es ist 5 Kilometer entfernt.", "de"),
+            ("It is 5 kilometers away.", "Es ist 5 km entfernt.", "de"),
+            ("It is 20 °C.", "気温は 20 °C です。", "ja"),
+        ):
+            with self.subTest(before=before, after=after):
+                self.assertFalse(strange_units(before, after, "en", target))
+
+    def test_another_unit_is_strange(self) -> None:
+        for before, after in (
+            ("It costs 12 €.", "Es kostet 12 $."),
+            ("It costs 12 €.", "Es kostet 12 CHF."),
+            ("It costs 12 euros.", "Es kostet 12 £."),
+            ("It is 5 km away.", "Es ist 5 mi entfernt."),
+            ("It is 20 °C.", "Es sind 20 °F."),
+            ("It holds 5 GB.", "Es fasst 5 TB."),
+        ):
+            with self.subTest(before=before, after=after):
+                self.assertTrue(strange_units(before, after, "en", "de"))
 
 
 class Names(SimpleTestCase):

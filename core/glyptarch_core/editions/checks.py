@@ -13,6 +13,7 @@ from typing import Final
 from glyptarch_core.editions.blocks import ADDRESS, MARK, mark_tokens, without_marks
 from glyptarch_core.editions.figures import figures, unmatched
 from glyptarch_core.editions.names import changed_names, common_words, foreign_words, names_in
+from glyptarch_core.editions.units import strange_units
 from glyptarch_core.language_services import Answer, Ask, TextTask
 from glyptarch_core.languages import base_language
 from glyptarch_core.text import clean_text, count_words, fold, found_language, sentences
@@ -158,6 +159,8 @@ def _of_facts(ask: Ask, text: str, plain: str) -> Iterator[str]:
     # A word such as “three” may be told in digits.
     if [figure for figure in added if not (figure.worth.isdigit() and int(figure.worth) <= _TOLD_IN_WORDS)]:
         yield "added_numbers"
+    if strange_units(text, plain, ask.source or "en", ask.target or "en"):
+        yield "units"
     if any(_times(plain, word.by or word.forms) < _times(text, word.forms) for word in ask.fixed):
         yield "fixed"
     if changed_names(ask.names, plain) or foreign_words(

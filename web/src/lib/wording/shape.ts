@@ -35,6 +35,7 @@ export const TEXT_FAULTS: Record<string, string> = {
   order: "links have changed places",
   numbers: "a number is missing or another one",
   added_numbers: "it has a number that the text has not",
+  units: "a currency or unit is missing or another one",
   fixed: "a term of the glossary is missing",
   names: "a name is missing or another one",
   short: "it is too short",
