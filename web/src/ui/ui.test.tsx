@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { render, screen, within } from "@testing-library/react";
+import { render, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { shown } from "@/testing/render";
 import { Button } from "./Button";
@@ -224,7 +224,9 @@ describe("messages", () => {
       </Toasts>,
     );
     await user.click(screen.getByRole("button", { name: "tell" }));
-    await user.click(await screen.findByRole("button", { name: "Undo" }));
+    const undoing = await screen.findByRole("button", { name: "Undo" });
+    // The message can be pressed one frame after it has come.
+    await waitFor(() => user.click(undoing));
     expect(undo).toHaveBeenCalledOnce();
   });
 

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Comment } from "@/api/comments";
 import { answering, last, screenAt } from "@/testing/server";
@@ -43,7 +43,9 @@ describe("the comments of readers", () => {
     const { user, calls } = show([SEEN]);
     await user.click(await screen.findByRole("button", { name: "Show" }));
     expect(last(calls, MOVE)).toMatchObject({ path: { blog: "b", number: 7 }, body: { state: "shown" } });
-    await user.click(await screen.findByRole("button", { name: "Undo" }));
+    const undoing = await screen.findByRole("button", { name: "Undo" });
+    // The message can be pressed one frame after it has come.
+    await waitFor(() => user.click(undoing));
     expect(last(calls, MOVE).body).toEqual({ state: "waiting" });
   });
 

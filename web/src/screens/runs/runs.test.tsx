@@ -238,7 +238,9 @@ describe("items that the rules have stopped", () => {
       ["moon", { items: [30] }],
     ]);
     expect((await screen.findAllByText("Let through: 2 posts (2 published).")).length).toBeGreaterThan(0);
-    await user.click(screen.getAllByRole("button", { name: "Undo" })[0] as HTMLElement);
+    const undo = screen.getAllByRole("button", { name: "Undo" })[0] as HTMLElement;
+    // The message can be pressed one frame after it has come.
+    await waitFor(() => user.click(undo));
     expect(last(calls, BACK).path).toMatchObject({ number: 8 });
   });
 
