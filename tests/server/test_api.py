@@ -71,6 +71,8 @@ API_CONNECTION: dict[str, Any] = {
     "fields": {"header": "X-Key", "key": "k"},
 }
 
+MACHINE = {"address": "http://127.0.0.1:9/texts"}
+
 
 class ApiCase(TestCase):
     """A blog with all roles, a source, a campaign, and a run that made three posts.
@@ -377,6 +379,14 @@ class ApiCase(TestCase):
             ("DELETE", f"{base}/unused-term-tables/unused", None, Role.EDITOR),
             ("GET", f"{base}/seen-categories", None, Role.VIEWER),
             ("GET", f"{base}/library-uses", None, Role.VIEWER),
+            ("GET", f"{base}/services", None, Role.VIEWER),
+            ("POST", f"{base}/services", {"name": "Machine", "document": MACHINE}, Role.EDITOR),
+            ("PUT", f"{base}/services/machine", {"name": "Machine", "document": MACHINE}, Role.EDITOR),
+            ("GET", f"{base}/services/machine/bill", None, Role.VIEWER),
+            ("POST", f"{base}/services/machine/try", {"text": "x"}, Role.EDITOR),
+            ("POST", f"{base}/services-again", None, Role.EDITOR),
+            ("DELETE", f"{base}/unused-services/machine", None, Role.EDITOR),
+            ("POST", f"{campaign}/proof/texts", item, Role.EDITOR),
             ("GET", f"{base}/today", None, Role.VIEWER),
             ("GET", f"{base}/defaults", None, Role.VIEWER),
             ("PUT", f"{base}/defaults", RULES, Role.EDITOR),
