@@ -43,6 +43,8 @@ class OwnWorld(SimpleTestCase):
             "DJANGO_SETTINGS_MODULE": "glyptarch_server.config.settings",
             "GLYPTARCH_VAR": str(VAR),
             "GLYPTARCH_RUN_BATCH": "2",
+            # What was committed must outlive a killed database, as it does outside tests.
+            "PGOPTIONS": "-c synchronous_commit=on",
         }
         self.copy_schema()
         self.begin()

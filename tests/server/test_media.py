@@ -180,7 +180,7 @@ class Pictures(MediaCase):
         with self.assertNumQueries(5):
             self.client.get("/blog/meadow/")
         post = Post.objects.latest("pk")
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(10):
             self.page(post)
 
 

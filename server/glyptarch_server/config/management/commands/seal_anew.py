@@ -15,6 +15,7 @@ __all__ = ["Command"]
 SEALED = (
     ("sources", "SourceAccess", "sealed"),
     ("platforms", "Connection", "sealed"),
+    ("services", "Service", "sealed"),
     ("websub", "Subscription", "secret_sealed"),
     ("accounts", "User", "totp_secret"),
 )
