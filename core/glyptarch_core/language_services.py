@@ -54,11 +54,12 @@ class Ask:
 
     @cached_property
     def key(self) -> str:
-        """A digest (SHA-256) that names this text with these settings.
+        """A digest (SHA-256) that names this text with these settings and the first service.
 
-        What differs in anything has another.
+        Names depend on the text around, and further services are asked only where the first fails. So the same block
+        of another item is the same question, and a service that is added asks for nothing again.
         """
-        parts = [self.task, self.services, self.text, self.source, self.target, self.words, self.names, self.fixed]
+        parts = [self.task, self.services[0], self.text, self.source, self.target, self.words, self.fixed]
         return hashlib.sha256(json.dumps(parts, ensure_ascii=True).encode()).hexdigest()
 
 

@@ -55,6 +55,7 @@ SPOILT: dict[str, Callable[[str], str]] = {
     "loses a picture": lambda text: text.replace("⟦2/⟧", ""),
     "cuts a mark in two": lambda text: text.replace("⟦/1⟧", "⟦/1"),
     "ends in a mark": lambda text: text[: text.index("⟦1⟧") + 2],
+    "writes into a picture": lambda text: text.replace("⟦2/⟧", "⟦2⟧x⟦/2⟧"),
     "exchanges marks": lambda text: text.replace("⟦1⟧", "⟦3⟧").replace("⟦/1⟧", "⟦/3⟧"),
     "empties a link": lambda text: re.sub(r"⟦1⟧.*?⟦/1⟧", "⟦1⟧⟦/1⟧ ", text),
     "moves a link around all": lambda text: f"⟦1⟧{re.sub(r'⟦/?1⟧|⟦2/⟧', '', text)}⟦2/⟧⟦/1⟧",
@@ -144,6 +145,27 @@ class EachFault(SimpleTestCase):
         self.assertEqual(fault("Die Nightwatch öffnet ihre Türen wieder für alle.", kept), "")
         self.assertEqual(fault("Die Nachtwache öffnet ihre Türen wieder für alle.", kept), "fixed")
 
+    def test_a_term_is_found_in_scripts_without_spaces_and_not_within_words(self) -> None:
+        observatory = FixedWord(("天文台",), ("observatory",))
+        ask = asked("昨日、丘の上の天文台が開きました。", target="en", source="ja", fixed=(observatory,))
+        self.assertEqual(ask.fixed, (observatory,))
+        self.assertEqual(fault("Yesterday the house on the hill opened.", ask), "fixed")
+        ring = FixedWord(("ring",), ("Ring",))
+        spring = asked("In spring we hang a ring.", fixed=(ring,))
+        self.assertEqual(fault("Im Frühling hängen wir einen Ring auf.", spring), "")
+        self.assertEqual(asked("In spring we go up.", fixed=(ring,)).fixed, ())
+
+    def test_scripts_whose_vowels_are_marks_and_that_end_no_sentence(self) -> None:
+        text = "The observatory on the hill opens its doors on Saturday evening for all visitors of the club."
+        for target, good in (
+            ("hi", "पहाड़ी पर बनी वेधशाला शनिवार की शाम को क्लब के सभी आगंतुकों के लिए अपने दरवाज़े खोलती है।"),
+            ("th", "หอดูดาวบนเนินเขาเปิดประตูในเย็นวันเสาร์สำหรับผู้มาเยือนทุกคนของสโมสร"),
+            ("bn", "পাহাড়ের উপরের মানমন্দির শনিবার সন্ধ্যায় ক্লাবের সব দর্শকের জন্য তার দরজা খোলে।"),
+        ):
+            with self.subTest(target=target):
+                self.assertEqual(fault(good, asked(text, target=target)), "")
+                self.assertIn(fault(good[: len(good) // 3], asked(text, target=target)), {"short", "cut_off"})
+
     def test_a_reworded_text_keeps_its_quotations(self) -> None:
         text = "“We saw it twice,” said Mira Holt, and the club wrote it down at once."
         ask = asked_of(
@@ -178,6 +200,8 @@ class Figures(SimpleTestCase):
             ("ar", "١٢٫٥", "12.5"),
             ("ja", "3万", "30000"),
             ("en", "007", "7"),
+            ("hi", "1,23,456", "123456"),
+            ("hi", "१२,३४,५६७", "1234567"),
         ):
             with self.subTest(written=written, language=language):
                 self.assertIn(worth, [figure.worth for figure in figures(written, language)])

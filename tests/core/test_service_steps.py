@@ -105,6 +105,15 @@ class Waiting(Steps):
         self.texts.answer_all(loud)
         self.assertTrue(self.decided(rules(TRANSLATE), one)[0].draft)
 
+    def test_the_same_block_in_another_item_is_the_same_question(self) -> None:
+        body_only = {**TRANSLATE, "where": "body"}
+        for number, other in enumerate(("The Mill is known.", "A mill is known.")):
+            self.decided(rules(body_only), item(str(number), body=f"<p>{other}</p><p>We saw Mill and Tea.</p>"))
+        more = {**body_only, "services": ["machine", "other"]}
+        self.decided(rules(more), item("2", body="<p>We saw Mill and Tea.</p>"))
+        asked = [ask for ask in self.texts.asked.values() if ask.text.startswith("We saw")]
+        self.assertEqual(len(asked), 1)
+
     def test_a_memory_that_fails_ends_the_pass(self) -> None:
         self.texts.known = None  # type: ignore[assignment,method-assign]
         with self.assertRaises(TypeError):
@@ -213,13 +222,20 @@ class Blocks(SimpleTestCase):
         self.assertEqual(serialise(root), '<p><a href="https://x.example/">D</a> A <b>B</b>!</p>')
 
     def test_strange_marks_are_refused_and_leave_the_tree(self) -> None:
-        for answer in ("x", "⟦1⟧x", "⟦1⟧⟦1⟧x⟦/1⟧⟦/1⟧", "⟦1⟧x⟦/2⟧", "⟦2⟧x⟦/2⟧", "⟦/1⟧x⟦1⟧", "⟦1⟧x⟦/1⟧⟦2/⟧"):
+        for answer in ("x", "⟦1⟧x", "⟦1⟧⟦1⟧x⟦/1⟧⟦/1⟧", "⟦1⟧x⟦/2⟧", "⟦2⟧x⟦/2⟧", "⟦/1⟧x⟦1⟧", "⟦1⟧x⟦/1⟧⟦2/⟧", "x⟦1/⟧"):
             with self.subTest(answer=answer):
                 root = fragment("<p>a <b>b</b></p>")
                 (block,) = blocks_of(root)
                 with self.assertRaises(ValueError):
                     block.put(answer)
                 self.assertEqual(serialise(root), "<p>a <b>b</b></p>")
+
+    def test_what_has_no_words_gets_none(self) -> None:
+        root = fragment("<p>run <code>go</code> now</p>")
+        (block,) = blocks_of(root)
+        with self.assertRaises(ValueError):
+            block.put("lauf ⟦1⟧los⟦/1⟧ jetzt")
+        self.assertEqual(serialise(root), "<p>run <code>go</code> now</p>")
 
     def test_text_that_looks_like_markup_stays_text(self) -> None:
         root = fragment("<p>a <b>b</b></p>")

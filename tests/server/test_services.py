@@ -217,6 +217,18 @@ class Chains(Services):
         self.assertEqual(self.made_post().state, "published")
         self.assertEqual(set(TextRow.objects.values_list("by", flat=True)), {second})
 
+    def test_one_that_is_added_answers_what_the_first_could_not(self) -> None:
+        self.lingua.fault = "changes_number"
+        first = self.service("one")
+        self.run_all(self.translating(first))
+        self.assertEqual(TextRow.objects.exclude(fault="").count(), 2)
+        self.lingua.fault = ""
+        told = len(self.lingua.texts)
+        self.run_all(self.translating(first, self.service(), name="Both"))
+        self.assertEqual(Post.objects.get(campaign__name="Both").state, "published")
+        # The title was right before, and is not paid for again.
+        self.assertEqual(len(self.lingua.texts), told + 2)
+
     def test_one_that_does_not_know_the_language_is_not_asked(self) -> None:
         first = self.service("one", document={"languages": {"en": "EN", "fr": "FR"}})
         second = self.service()
@@ -232,12 +244,16 @@ class Chains(Services):
         task = Task.objects.get(kind=TASK)
         self.assertEqual(task.state, "failed")
         self.assertIn("before 2026-11-24 13:00", task.failure)
+        needs = {need["code"]: need["data"] for need in self.ask("GET", "/today")["needs"]}
+        self.assertEqual(needs["service_failing"]["texts"], 1)
+        self.assertIn("used up", needs["service_failing"]["detail"])
         self.assertFalse(Post.objects.filter(campaign__name="Hill").exists())
         self.lingua.fault = ""
         self.now += timedelta(hours=2)
         self.run_all(campaign)
         self.assertEqual(self.made_post().state, "published")
         self.assertEqual(len(self.lingua.charged), 3)
+        self.assertNotIn("service_failing", [need["code"] for need in self.ask("GET", "/today")["needs"]])
 
     def test_one_whose_answers_cannot_be_read_says_so(self) -> None:
         service = self.service(document={"answer": "nothing.here"})

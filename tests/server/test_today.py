@@ -108,7 +108,7 @@ class Today(ApiCase):
     def test_it_takes_as_many_queries_for_many_campaigns_as_for_one(self) -> None:
         def queries() -> int:
             client = self.as_(self.editor)
-            with self.assertNumQueries(19):
+            with self.assertNumQueries(20):
                 answer = client.get("/api/blogs/meadow/today").json()
             return len(answer["lines"])
 

@@ -1,10 +1,10 @@
 """What is asked of a language service about one block of a text."""
 
-import re
 from collections.abc import Sequence
 
 from glyptarch_core.editions.blocks import without_marks
 from glyptarch_core.editions.names import common_words, names_in
+from glyptarch_core.editions.terms import times
 from glyptarch_core.language_services import Ask, FixedWord, TextTask
 from glyptarch_core.text.words import fold
 
@@ -38,11 +38,10 @@ def asked_of(
 ) -> Ask:
     """Return what is asked about a marked text.
 
-    ``whole`` is all text around it: what stands there in small letters is no name. The question has only what the text
-    itself depends on, so that the same block of another item is the same question.
+    ``whole`` is all text around it: what stands there in small letters is no name.
     """
     plain = without_marks(text)
-    fixed = tuple(word for word in glossary if _stands_in(word, plain))
+    fixed = tuple(word for word in glossary if times(plain, word.forms))
     names: tuple[str, ...] = ()
     if task is not TextTask.SUMMARISE:
         known = frozenset(fold(word) for line in fixed for form in line.forms for word in form.split())
@@ -57,7 +56,3 @@ def asked_of(
         names=names,
         fixed=fixed,
     )
-
-
-def _stands_in(word: FixedWord, text: str) -> bool:
-    return any(re.search(rf"(?<!\w){re.escape(form)}(?!\w)", text, re.IGNORECASE) for form in word.forms)

@@ -5,7 +5,7 @@ own: a picture, code, an address. So no address is told to a service, and none c
 """
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import Final, NamedTuple
 
@@ -115,7 +115,7 @@ class Block:
 
         Raises ValueError where a mark is missing, strange, or closes another. The tree is then as it was.
         """
-        _check_marks(text, len(self._marks))
+        _check_marks(text, mark_tokens(self.text))
         place = self._place
         for node in place.nodes:
             place.within.remove(node)
@@ -140,8 +140,9 @@ class Block:
         writer.words(self._behind)
 
 
-def _check_marks(text: str, number: int) -> None:
-    seen: list[int] = []
+def _check_marks(text: str, wanted: Iterable[MarkToken]) -> None:
+    """Compare the marks of a text. Raises ValueError where they are not those wanted."""
+    seen: list[tuple[int, bool]] = []
     open_marks: list[int] = []
     for token in mark_tokens(text):
         if token.number < 0:
@@ -150,10 +151,11 @@ def _check_marks(text: str, number: int) -> None:
             if not open_marks or open_marks.pop() != token.number:
                 raise ValueError(f"the mark {token.number} closes another one")
             continue
-        seen.append(token.number)
+        seen.append((token.number, token.void))
         if not token.void:
             open_marks.append(token.number)
-    if open_marks or sorted(seen) != list(range(1, number + 1)):
+    kinds = [(token.number, token.void) for token in wanted if token.number >= 0 and not token.closes]
+    if open_marks or sorted(seen) != sorted(kinds):
         raise ValueError("marks are missing or strange")
 
 
@@ -205,7 +207,7 @@ class AltText:
 
     def put(self, text: str) -> None:
         """Put another text in the place of this one. Raises ValueError where it has marks."""
-        _check_marks(text, 0)
+        _check_marks(text, ())
         self._picture.set("alt", text)
 
 

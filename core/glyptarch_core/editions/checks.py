@@ -7,17 +7,19 @@ that can be told apart. What cannot be told apart is the meaning: a wrong word o
 import html
 import re
 from collections import Counter
-from collections.abc import Iterator
-from typing import Final
+from collections.abc import Iterator, Mapping
+from typing import Final, NamedTuple
 
 from glyptarch_core.editions.blocks import ADDRESS, MARK, mark_tokens, without_marks
 from glyptarch_core.editions.figures import figures, unmatched
 from glyptarch_core.editions.names import changed_names, common_words, foreign_words, names_in
+from glyptarch_core.editions.terms import times
 from glyptarch_core.editions.units import strange_units
 from glyptarch_core.language_services import Answer, Ask, TextTask
 from glyptarch_core.languages import base_language
 from glyptarch_core.text import clean_text, count_words, fold, found_language, sentences
 from glyptarch_core.text.quotations import quotations
+from glyptarch_core.text.words import MARKS
 
 __all__ = ["checked", "unwrapped"]
 
@@ -25,11 +27,14 @@ _FENCED = re.compile(r"\A```[\w-]*\n(.*?)\n?```\Z", re.DOTALL)
 _ESCAPED = re.compile(r"&(?:amp|lt|gt|quot|apos|nbsp|#\d{1,7}|#x[0-9a-fA-F]{1,6});")
 _MARKUP = re.compile(r"</?[a-zA-Z][^<>]*>|```|\]\(|\*\*|\{\{|\{%")
 _ENDS = re.compile(r"[.!?…。！？؟।॥။።։۔:：]['\"”’“»«)\]」』）】›]*$")
-_AFTERNOON = re.compile(r"\d\s*[ap]\.?\s?m\b|o.clock|午後|下午|オフ", re.IGNORECASE)
+# Thai, Lao and Khmer part sentences by a space.
+_UNENDED = re.compile("[\u0e00-\u0eff\u1780-\u17ff][”’\"')]*$")
+_AFTERNOON = re.compile(r"\d\s*[ap]\.?\s?m\b|午後|下午", re.IGNORECASE)
 _SHORT = 40
 _TOLD_IN_WORDS = 12
 # How much a sign of these scripts says, in letters of an alphabet with vowels (measured on Debian's translations).
 _HAN, _KANA = re.compile("[\u3400-\u9fff\uf900-\ufaff]"), re.compile("[\u3040-\u30ff]")
+_MARKS = re.compile(f"[{MARKS}]")
 _HANGUL, _NO_VOWELS = re.compile("[\uac00-\ud7af]"), re.compile("[\u0590-\u06ff]")
 _HAN_ALONE, _HAN_WITH_KANA, _OF_KANA, _OF_HANGUL, _OF_NO_VOWELS = 3.3, 2.3, 1.5, 2.3, 1.2
 _LEAST, _MOST = 0.66, 1.75
@@ -106,29 +111,37 @@ def _of_form(text: str, answer: str) -> Iterator[str]:
 
 def _of_marks(text: str, answer: str) -> Iterator[str]:
     before, after = _tree(text), _tree(answer)
-    if (
-        after is None
-        or before is None
-        or {name: outer for name, (outer, _) in before.items()} != {name: outer for name, (outer, _) in after.items()}
-    ):
+    if before is None or after is None or _shape(before) != _shape(after):
         yield "marks"
         return
-    if any(before[name][1] and not after[name][1] for name in before):
+    if any(before[name].words and not after[name].words for name in before):
         yield "empty_mark"
     if list(before) == list(after):
         return
     # Elements in another order are as likely exchanged as moved, unless their words show it.
     moved = [name for name, other in zip(before, after, strict=True) if name != other]
-    if any(not before[name][1] or fold(before[name][1]) != fold(after[name][1]) for name in moved):
+    if any(not before[name].words or fold(before[name].words) != fold(after[name].words) for name in moved):
         yield "order"
 
 
-def _tree(text: str) -> dict[int, tuple[int, str]] | None:
-    """Return, for each mark in order, the one around it and the words in it.
+class _Mark(NamedTuple):
+    """A mark of a text: the number of the one around it, and its words.
 
-    None where they are not well-formed.
+    One that is ``void`` can have none.
     """
-    found: dict[int, tuple[int, str]] = {}
+
+    outer: int
+    void: bool
+    words: str = ""
+
+
+def _shape(marks: Mapping[int, _Mark]) -> dict[int, tuple[int, bool]]:
+    return {number: (mark.outer, mark.void) for number, mark in marks.items()}
+
+
+def _tree(text: str) -> dict[int, _Mark] | None:
+    """Return the marks of a text by number, in order. None where they are not well-formed."""
+    found: dict[int, _Mark] = {}
     open_marks: list[int] = []
     words: dict[int, list[str]] = {}
     for token in mark_tokens(text):
@@ -138,12 +151,11 @@ def _tree(text: str) -> dict[int, tuple[int, str]] | None:
         elif token.closes:
             if not open_marks or open_marks.pop() != token.number:
                 return None
-            outer = found[token.number][0]
-            found[token.number] = outer, "".join(words[token.number]).strip()
+            found[token.number] = found[token.number]._replace(words="".join(words[token.number]).strip())
         else:
             if token.number in found:
                 return None
-            found[token.number] = open_marks[-1] if open_marks else 0, ""
+            found[token.number] = _Mark(open_marks[-1] if open_marks else 0, token.void)
             if not token.void:
                 words[token.number] = []
                 open_marks.append(token.number)
@@ -161,7 +173,7 @@ def _of_facts(ask: Ask, text: str, plain: str) -> Iterator[str]:
         yield "added_numbers"
     if strange_units(text, plain, ask.source or "en", ask.target or "en"):
         yield "units"
-    if any(_times(plain, word.by or word.forms) < _times(text, word.forms) for word in ask.fixed):
+    if any(times(plain, word.by or word.forms, endings=True) < times(text, word.forms) for word in ask.fixed):
         yield "fixed"
     if changed_names(ask.names, plain) or foreign_words(
         " ".join([text, *(form for word in ask.fixed for form in word.by)]), plain
@@ -169,25 +181,12 @@ def _of_facts(ask: Ask, text: str, plain: str) -> Iterator[str]:
         yield "names"
 
 
-def _times(text: str, forms: tuple[str, ...]) -> int:
-    folded = fold(text)
-    return (
-        max(folded.count(fold(form)) for form in forms)
-        if len(forms) == 1
-        else sum(folded.count(fold(form)) for form in _apart(forms))
-    )
-
-
-def _apart(forms: tuple[str, ...]) -> list[str]:
-    """Return the forms that contain no other one, so that none is counted twice."""
-    folded = [fold(form) for form in forms]
-    return [form for form in forms if not any(other != fold(form) and other in fold(form) for other in folded)]
-
-
 def _letters(text: str) -> float:
     letters = sum(map(str.isalnum, text))
     if text.isascii():
         return letters
+    # Vowels of many scripts are marks on a letter.
+    letters += len(_MARKS.findall(text))
     kana = len(_KANA.findall(text))
     weights = (
         (len(_HAN.findall(text)), _HAN_WITH_KANA if kana else _HAN_ALONE),
@@ -205,7 +204,7 @@ def _of_length(text: str, plain: str) -> Iterator[str]:
         yield "short"
     if after > before * most + _SHORT:
         yield "long"
-    if _ENDS.search(text) and not _ENDS.search(plain):
+    if _ENDS.search(text) and not (_ENDS.search(plain) or _UNENDED.search(plain)):
         yield "cut_off"
     if _most_often(plain) > _most_often(text) or (_is_repeated(plain) and not _is_repeated(text)):
         yield "repeated"

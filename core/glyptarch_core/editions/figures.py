@@ -56,13 +56,19 @@ def _worth(written: str, decimal: str, group: str) -> str:
         bare = "".join("." if char == last else char for char in bare if char.isdigit() or char == last)
     elif len(marks) == 1 and (marks[0] == decimal or len(bare.partition(marks[0])[2]) != _GROUP):
         bare = bare.replace(marks[0], ".")
-    elif marks and all(len(part) == _GROUP for part in re.split(r"\D", bare)[1:]):
+    elif marks and _are_groups(re.split(r"\D", bare)):
         bare = "".join(filter(str.isdigit, bare))
     whole, point, rest = bare.partition(".")
     if not rest.isdigit():
         return f"{whole.lstrip('0') or '0'}{point}{rest}"
     rest = rest.rstrip("0")
     return f"{whole.lstrip('0') or '0'}{'.' if rest else ''}{rest}"
+
+
+def _are_groups(parts: list[str]) -> bool:
+    """Whether digits are in groups of three, or of two before the last three, as in India."""
+    *between, last = parts[1:]
+    return len(last) == _GROUP and len({len(part) for part in between}) <= 1 and all(len(part) > 1 for part in between)
 
 
 def _pieces(text: str) -> Iterator[tuple[str, int]]:

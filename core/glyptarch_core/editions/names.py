@@ -2,7 +2,7 @@
 
 import re
 import unicodedata
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Sequence
 from functools import cache
 from typing import Final
 
@@ -10,7 +10,7 @@ from babel import Locale, UnknownLocaleError
 
 from glyptarch_core.languages import language_of
 from glyptarch_core.text.quotations import quotations
-from glyptarch_core.text.words import fold
+from glyptarch_core.text.words import fold, folded_words
 
 __all__ = ["changed_names", "common_words", "foreign_words", "names_in"]
 
@@ -75,8 +75,16 @@ def changed_names(names: Iterable[str], after: str) -> list[str]:
 
     A name may have other endings, and is looked for only where the translation is written in the same script.
     """
-    folded = fold(after)
-    return [name for name in names if _stem(fold(name)) not in folded and _is_own_script(name, after)]
+    words = folded_words(after)
+    return [
+        name
+        for name in names
+        if not all(_stands(_stem(part), words) for part in folded_words(name)) and _is_own_script(name, after)
+    ]
+
+
+def _stands(beginning: str, words: Sequence[str]) -> bool:
+    return any(word.startswith(beginning) for word in words)
 
 
 def _stem(name: str) -> str:
@@ -97,12 +105,9 @@ def foreign_words(before: str, after: str) -> list[str]:
     words = _WORD.findall(after)
     if not words or _is_latin_mostly(words):
         return []
-    known = fold(before)
-    return [
-        word
-        for word in words
-        if len(word) >= _FEWEST_LETTERS and word.istitle() and _script(word) == "LATIN" and fold(word) not in known
-    ]
+    known = frozenset(folded_words(before))
+    named = [word for word in words if len(word) >= _FEWEST_LETTERS and word.istitle() and _script(word) == "LATIN"]
+    return [word for word in named if not known.issuperset(folded_words(word))]
 
 
 def _is_latin_mostly(words: list[str]) -> bool:

@@ -35,6 +35,7 @@ __all__ = [
 ]
 
 _MOST_AT_ONCE = 2000
+_MOST_AGAIN = 10_000
 _SUBJECT = "Texts of language services"
 TASK = "services"
 """The kind of the task that asks services. Its row is the blog."""
@@ -133,9 +134,8 @@ def remove_service(service: Service, *, now: datetime) -> None:
 def note_asks(blog_id: int, campaign_id: int, decisions: Sequence[Decision], *, now: datetime) -> int:
     """Put what decisions ask on record where it is not there yet.
 
-    Return how many of these have no answer.
-
-    One that another campaign has asked is answered with its own.
+    Return how many of these have no answer. One that another campaign has asked is answered with its own; one that had
+    a fault is asked about by the services that are in the chain now.
     """
     by_key = {ask.key: (ask, decision.captured.item.source) for decision in decisions for ask in decision.asks}
     rows = [
@@ -159,8 +159,21 @@ def note_asks(blog_id: int, campaign_id: int, decisions: Sequence[Decision], *, 
         )
         for key, (ask, origin) in by_key.items()
     ]
+    failed = list(TextRow.objects.filter(AnyOf("key", list(by_key)), blog=blog_id).exclude(fault=""))
+    for row in failed:
+        row.ask["services"] = list(by_key[row.key][0].services)
+        _open_again(row, now)
+    TextRow.objects.bulk_update(failed, ["ask", *_OPENED], batch_size=_MOST_AT_ONCE)
     TextRow.objects.bulk_create(rows, batch_size=_MOST_AT_ONCE, ignore_conflicts=True)
     return TextRow.objects.filter(AnyOf("key", list(by_key)), blog=blog_id, answered_at=None).count()
+
+
+_OPENED = ("fault", "by", "answered_at", "place", "tries", "request", "asked_at")
+
+
+def _open_again(row: TextRow, now: datetime) -> None:
+    """Forget the fault of a text, so that it is asked about again."""
+    row.fault, row.by, row.answered_at, row.place, row.tries, row.request, row.asked_at = "", "", None, 0, 0, None, now
 
 
 def begin_asking(blog_id: int, *, now: datetime, by_id: int | None = None) -> Task:
@@ -180,8 +193,10 @@ def ask_again(blog: Blog, *, now: datetime) -> int:
     Posts that were made without them follow when their campaign is replayed.
     """
     with transaction.atomic():
-        rows = TextRow.objects.filter(blog=blog).exclude(fault="")
-        number = rows.update(fault="", by="", answered_at=None, place=0, tries=0, request=None, asked_at=now)
-        if number:
-            record("services.again", blog.title, blog=blog.pk, after=number)
-    return number
+        rows = list(TextRow.objects.select_for_update().filter(blog=blog).exclude(fault="")[:_MOST_AGAIN])
+        for row in rows:
+            _open_again(row, now)
+        TextRow.objects.bulk_update(rows, _OPENED, batch_size=_MOST_AT_ONCE)
+        if rows:
+            record("services.again", blog.title, blog=blog.pk, after=len(rows))
+    return len(rows)

@@ -80,9 +80,12 @@ class TextRow(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["blog", "key"], name="text_once_in_a_blog")]
         indexes = [
+            models.Index(fields=["blog", "id"], condition=~models.Q(fault=""), name="text_with_fault"),
             models.Index(fields=["blog", "id"], condition=models.Q(answered_at=None), name="text_unanswered"),
             models.Index(
-                fields=["blog", "-answered_at"], condition=models.Q(answered_at__isnull=False), name="text_by_answer"
+                fields=["blog", "-answered_at", "-id"],
+                condition=models.Q(answered_at__isnull=False),
+                name="text_by_answer",
             ),
         ]
 

@@ -7,7 +7,7 @@ from datetime import date
 from decimal import Decimal
 from typing import Any
 
-from django.db.models import Count, Max, Q, QuerySet, Sum
+from django.db.models import Count, Q, QuerySet, Sum
 from glyptarch_core.editions.described import ServiceDocument
 from glyptarch_core.language_services import Answer, Ask, FixedWord, TextMemory, TextTask
 
@@ -28,10 +28,12 @@ __all__ = [
     "service_of",
     "services_by_key",
     "services_of",
+    "trouble_of",
     "unanswered",
 ]
 
 _MOST = 100
+_GOOD = ("valid", "unchecked")
 _MOST_AT_ONCE = 10_000
 _MOST_BILLED = 500
 
@@ -44,18 +46,23 @@ class KeptTexts(TextMemory):
 
     @property
     def stamp(self) -> Hashable:
-        """The time of the last answer and the number of faults, which change with every answer."""
+        """The last answer, which an index has at once."""
         rows = TextRow.objects.filter(blog=self._blog_id, answered_at__isnull=False)
-        return tuple(rows.aggregate(last=Max("answered_at"), number=Count("pk")).values())
+        return rows.order_by("-answered_at", "-pk").values_list("answered_at", "pk").first()
 
     def known(self, asks: Collection[Ask]) -> Mapping[str, Answer]:
-        """Return the answers that are there, by key."""
+        """Return the answers that are there, by key.
+
+        A fault counts only for the services that were asked: with another chain the text is asked about again.
+        """
+        chains = {ask.key: list(ask.services) for ask in asks}
         keys, found = [ask.key for ask in asks], dict[str, Answer]()
         for first in range(0, len(keys), _MOST_AT_ONCE):
             some = keys[first : first + _MOST_AT_ONCE]
             rows = TextRow.objects.filter(AnyOf("key", some), blog=self._blog_id, answered_at__isnull=False)
-            for key, text, fault, by in rows.values_list("key", "text", "fault", "by"):
-                found[key] = Answer(text=text, fault=fault, by=by)
+            for key, text, fault, by, chain in rows.values_list("key", "text", "fault", "by", "ask__services"):
+                if not fault or chain == chains[key]:
+                    found[key] = Answer(text=text, fault=fault, by=by)
         return found
 
 
@@ -99,6 +106,19 @@ def document_of_service(service: Service) -> ServiceDocument:
 def unanswered(blog_id: int) -> QuerySet[TextRow]:
     """Return the texts of a blog that have no answer yet, in the order of asking."""
     return TextRow.objects.filter(blog=blog_id, answered_at=None).order_by("pk")
+
+
+def trouble_of(blog: Blog) -> tuple[Service, int] | None:
+    """Return a service whose last answer was no use, with the number of texts that wait.
+
+    None where no text waits, or no service is in trouble.
+    """
+    waiting = unanswered(blog.pk).count()
+    if not waiting:
+        return None
+    rows = Service.objects.filter(blog=blog, removed_at=None).exclude(state__in=_GOOD).order_by("-checked_at")
+    service = rows.first()
+    return (service, waiting) if service else None
 
 
 def sent_on(service: Service, day: date) -> int:

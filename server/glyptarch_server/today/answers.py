@@ -18,6 +18,7 @@ from glyptarch_server.common.lookups import by_index, counts_of
 from glyptarch_server.offers.queries import held_prices, old_prices
 from glyptarch_server.posts.queries import campaign_counts, held_posts, latest_posts, open_corrections, out_since
 from glyptarch_server.runs import queries as runs
+from glyptarch_server.services.queries import trouble_of
 from glyptarch_server.sources.queries import Trouble, items_by_day, listed_sources, troubles_of, worst_sources
 from glyptarch_server.today.schemas import (
     DayOut,
@@ -170,6 +171,11 @@ def _needs(
     failure = failure_of_hub(blog)
     if failure:
         needs.append(NeedOut(code=NeedCode.HUB_FAILING, data={"hub": blog.hub, "failure": failure}))
+    trouble = trouble_of(blog)
+    if trouble is not None:
+        service, texts = trouble
+        data = {"service": service.name, "detail": service.detail, "texts": texts}
+        needs.append(NeedOut(code=NeedCode.SERVICE_FAILING, data=data))
     today = now.astimezone(zone).date()
     for campaign in campaigns:
         last = schedule_of(campaign).last_day

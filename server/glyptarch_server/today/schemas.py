@@ -38,6 +38,7 @@ class NeedCode(StrEnum):
     PRICES_OLD = "prices_old"
     NO_DISCLOSURE = "no_disclosure"
     HUB_FAILING = "hub_failing"
+    SERVICE_FAILING = "service_failing"
     END_NEAR = "end_near"
 
 

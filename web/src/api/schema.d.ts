@@ -7966,7 +7966,7 @@ export interface components {
          * @description The kinds of tasks for people, most urgent first.
          * @enum {string}
          */
-        NeedCode: "source_gone" | "sources_failing" | "source_failing" | "more_sources" | "run_failed" | "posts_held" | "prices_held" | "comments" | "corrections" | "source_changed" | "source_quiet" | "prices_old" | "no_disclosure" | "hub_failing" | "end_near";
+        NeedCode: "source_gone" | "sources_failing" | "source_failing" | "more_sources" | "run_failed" | "posts_held" | "prices_held" | "comments" | "corrections" | "source_changed" | "source_quiet" | "prices_old" | "no_disclosure" | "hub_failing" | "service_failing" | "end_near";
         /**
          * NeedOut
          * @description A task for a person.

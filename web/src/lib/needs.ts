@@ -115,6 +115,13 @@ export function needWords(blog: string, { code, data }: Need): NeedWords {
         action: { to: desk.settings(blog), name: "Check its address" },
         tone: "note",
       };
+    case "service_failing":
+      return {
+        title: `${plural(Number(data.texts), "text waits", "texts wait")} for a language service`,
+        text: `“${data.service}”: ${data.detail} What waits is asked for in the next run.`,
+        action: { to: desk.services(blog), name: "Look at it" },
+        tone: "note",
+      };
     case "end_near":
       return {
         title: `“${data.campaign}” ends soon`,

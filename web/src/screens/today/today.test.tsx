@@ -154,6 +154,7 @@ describe("what needs a person", () => {
       { code: "prices_old", data: { number: 2 } },
       { code: "no_disclosure", data: { number: 1 } },
       { code: "hub_failing", data: { hub: "https://hub.example/", failure: "No answer." } },
+      { code: "service_failing", data: { service: "Machine", detail: "It is used up.", texts: 2 } },
       { code: "end_near", data: { slug: "sky", campaign: "Sky", day: "2026-11-26" } },
     ];
     const worded = needs.map((need) => needWords("b", need));
@@ -172,6 +173,7 @@ describe("what needs a person", () => {
       "2 prices too old to show",
       "No line says that links earn",
       "The hub is not told of new posts",
+      "2 texts wait for a language service",
       "“Sky” ends soon",
     ]);
     expect(worded[2]?.text).toMatch(
