@@ -277,8 +277,9 @@ class CampaignPass:
         )
         doubts = [_LAYOUT_CHANGED] if captured.source.in_doubt else []
         held_by = [*item.held_by, *(note for note in holds if note.against), *doubts]
-        mode = self._document.release.mode
-        released = release(mode, held_by, date=placed.date, now=self._now, gate=self._gate)
+        settings, language = self._document.release, shaped.language or placed.language
+        editions = settings.editions_of(language, captured.source.rights.right) if settings.together else ()
+        released = release(settings.mode, held_by, date=placed.date, now=self._now, gate=self._gate, waits_for=editions)
         return _Ending(
             shaped=shaped,
             held_by=item.held_by,

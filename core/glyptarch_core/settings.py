@@ -4,13 +4,16 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-__all__ = ["LibraryKey", "OptionalAddress", "RuleId", "RuleSettings", "Settings", "ShortText"]
+__all__ = ["LanguageTag", "LibraryKey", "OptionalAddress", "RuleId", "RuleSettings", "Settings", "ShortText"]
 
 RuleId = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,40}$")]
 """Names a rule within its document, so that traces and edits can speak of it."""
 
 LibraryKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
 """Names what is kept for the blog: a source, a word list, a table of terms."""
+
+LanguageTag = Annotated[str, StringConstraints(pattern=r"^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$", max_length=20)]
+"""The tag of a language (BCP 47), such as ``de`` or ``pt-BR``."""
 
 SourceLabel = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]
 """Names all sources of the blog that people gave this label."""

@@ -3,11 +3,24 @@
 from glyptarch_core.release.holds import Finished, HoldRule, compile_holds
 from glyptarch_core.release.pace import Gate, Order, Pace, order_of
 from glyptarch_core.release.rights import Allowed, PostTexts, allow
-from glyptarch_core.release.stage import Corrections, Goods, Released, ReleaseMode, ReleaseSettings, release
+from glyptarch_core.release.stage import (
+    HELD_FOR_EDITIONS,
+    Corrections,
+    EditionMode,
+    EditionRule,
+    Goods,
+    Released,
+    ReleaseMode,
+    ReleaseSettings,
+    release,
+)
 
 __all__ = [
+    "HELD_FOR_EDITIONS",
     "Allowed",
     "Corrections",
+    "EditionMode",
+    "EditionRule",
     "Finished",
     "Gate",
     "Goods",

@@ -4,17 +4,17 @@ They only look into the text memory. What is not there is noted with the parts, 
 """
 
 from collections.abc import Iterable, Mapping, Sequence
-from typing import Annotated, Literal, Protocol, Self
+from typing import Literal, Protocol, Self
 
 from lxml.html import Element, HtmlElement
-from pydantic import Field, StringConstraints
+from pydantic import Field
 
 from glyptarch_core.editions import asked_of, blocks_of, fixed_words, same_runs
 from glyptarch_core.item import Captured, Right
 from glyptarch_core.language_services import Answer, Ask, FixedWord, TextTask
 from glyptarch_core.languages import base_language
 from glyptarch_core.ports import BlogContext
-from glyptarch_core.settings import LibraryKey
+from glyptarch_core.settings import LanguageTag, LibraryKey
 from glyptarch_core.shape.base import Draftable, Step, TextStepBase
 from glyptarch_core.shape.replace import ReplaceIn
 from glyptarch_core.text import sanitise
@@ -25,9 +25,6 @@ __all__ = ["Rewrite", "Translate", "compile_rewrite", "compile_translate"]
 
 _SHOWN = 12
 _SHOWN_CHARACTERS = 160
-
-LanguageTag = Annotated[str, StringConstraints(pattern=r"^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$", max_length=20)]
-"""The tag of a language (BCP 47), such as ``de`` or ``pt-BR``."""
 
 
 class ServiceStepBase(TextStepBase):

@@ -41,11 +41,28 @@ class Blog(Versioned):
     appearance = models.JSONField(default=dict)
     # What it says of shops (``offers`` in core); what is not there has the usual value.
     offers = models.JSONField(default=dict)
+    # Its languages beside the usual one (``editions`` in core), and how editions are made.
+    languages = models.JSONField(default=dict, db_default={})
     # The rules of new campaigns; null for the product's defaults.
     defaults = models.JSONField(null=True)
     created_at = models.DateTimeField()
     # When it was removed. A job deletes it after a month.
     removed_at = models.DateTimeField(null=True, blank=True)
+
+    reading: str = ""
+    """The language in which its pages are read (``read_in``); empty for the usual one. It is not stored."""
+    usual_language: str = ""
+    """Its usual language while it is read in another."""
+
+    @property
+    def root(self) -> str:
+        """The path of its pages in the usual language."""
+        return f"/blog/{self.slug}/"
+
+    @property
+    def home(self) -> str:
+        """The path of its pages in the language in which they are read."""
+        return f"{self.root}{self.reading}/" if self.reading else self.root
 
 
 class Membership(models.Model):

@@ -19,6 +19,7 @@ from glyptarch_server.common.border import CheckedParser
 from glyptarch_server.common.problems import install_problem_handlers
 from glyptarch_server.common.session_auth import BrowserSession
 from glyptarch_server.common.version import VERSION
+from glyptarch_server.editions.router import router as editions
 from glyptarch_server.feed_lists.router import router as feed_lists
 from glyptarch_server.front.router import router as front
 from glyptarch_server.items.router import router as items
@@ -146,6 +147,7 @@ _PARTS = (
     tasks,
     today,
     notices,
+    editions,
     offers,
     services,
     front,

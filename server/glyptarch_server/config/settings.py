@@ -56,6 +56,7 @@ INSTALLED_APPS = [
     "glyptarch_server.names",
     "glyptarch_server.comments",
     "glyptarch_server.services",
+    "glyptarch_server.editions",
     "glyptarch_server.offers",
     "glyptarch_server.runs",
     "glyptarch_server.proofs",

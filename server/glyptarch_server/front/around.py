@@ -10,7 +10,9 @@ from django.conf import settings
 from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone, translation
+from django.utils.translation import gettext
 from glyptarch_core.appearance import Look, WayIn, boxes_of, colours_of, look_of
+from glyptarch_core.editions import languages_of
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import is_member, public_blog
@@ -19,6 +21,7 @@ from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, GOODS_H
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.offering import Shelf, noting_goods, page_goods
 from glyptarch_server.front.pages import PostView, card_of_post, lead_addresses
+from glyptarch_server.front.saying import said_language
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.for_readers import ListedPost, Section, sections_of
 
@@ -29,9 +32,11 @@ __all__ = [
     "blog_context",
     "cards",
     "for_readers",
+    "home_in",
     "is_member_asking",
     "of_a_blog",
     "public_blog_or_404",
+    "read_in",
     "words_of",
 ]
 
@@ -44,6 +49,27 @@ def public_blog_or_404(slug: str) -> "Blog":
     if blog is None:
         raise Http404("There is no blog at this address.")
     return blog
+
+
+def read_in(blog: "Blog", tag: str) -> "Blog":
+    """Return a blog as it is read in one of its languages, with the title and the words of it.
+
+    Never save it. Raises Http404 where the blog has no such language.
+    """
+    if not tag:
+        return blog
+    language = languages_of(blog.languages).named(tag)
+    if language is None or language.tag != tag:
+        raise Http404(gettext("The blog has no pages in this language."))
+    blog.usual_language, blog.language, blog.reading = blog.language, language.tag, language.tag
+    blog.title, blog.tagline = language.title or blog.title, language.tagline or blog.tagline
+    return blog
+
+
+def home_in(blog: "Blog", language: str) -> str:
+    """Return the path of a blog's pages on which readers find posts in a language."""
+    found = languages_of(blog.languages).of_text(language) if language else None
+    return f"{blog.root}{found.tag}/" if found else blog.root
 
 
 _View = Callable[..., HttpResponse]
@@ -63,8 +89,8 @@ def of_a_blog(view: _View) -> _View:
     """Return a view that gets its blog by the blog's address, and writes in the blog's language."""
 
     @wraps(view)
-    def of_blog(request: HttpRequest, blog: str, **values: object) -> HttpResponse:
-        row = public_blog_or_404(blog)
+    def of_blog(request: HttpRequest, blog: str, language: str = "", **values: object) -> HttpResponse:
+        row = read_in(public_blog_or_404(blog), language)
         with words_of(row), noting_goods():
             return view(request, row, **values)
 
@@ -99,11 +125,13 @@ def for_readers(request: HttpRequest, blog: "Blog", response: HttpResponse) -> H
 
 def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Look | None = None) -> dict[str, Any]:
     """Return the template context of every page of a blog, in its own look or another."""
-    home = f"/blog/{blog.slug}/"
+    home = blog.home
     chosen = look or look_of(blog.appearance)
     return {
         "blog": blog,
         "home": home,
+        "root": blog.root,
+        "languages": languages_to_read(blog),
         "direction": "rtl" if blog.language.partition("-")[0].lower() in _RIGHT_TO_LEFT else "ltr",
         "look": chosen,
         "properties": colours_of(chosen) | boxes_of(chosen),
@@ -115,6 +143,21 @@ def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Look | None
         "absolute_home": request.build_absolute_uri(home) if request else home,
         "origin": request.build_absolute_uri("/").rstrip("/") if request else "",
     }
+
+
+def languages_to_read(blog: "Blog") -> list[dict[str, object]]:
+    """Return the languages of a blog with the paths of their first pages.
+
+    Nothing where it has one only.
+    """
+    others = languages_of(blog.languages).languages
+    usual = blog.usual_language or blog.language
+    tags = [(usual, blog.root), *((language.tag, f"{blog.root}{language.tag}/") for language in others)]
+    return [
+        {"language": tag, "name": said_language(tag), "address": path, "here": path == blog.home, "usual": tag == usual}
+        for tag, path in tags
+        if others
+    ]
 
 
 def _ways(ways: Iterable[WayIn], home: str) -> list[dict[str, object]]:
@@ -135,7 +178,7 @@ def _sections(blog: "Blog", *, member: bool) -> list[Section]:
     version = changes.version_of(blog.pk)
     if version is None:
         return sections_of(blog, member=member)
-    key = f"sections-{blog.pk}-{version}-{member}"
+    key = f"sections-{blog.pk}-{version}-{member}-{blog.reading}"
     return cache.get_or_set(key, lambda: sections_of(blog, member=member), _SECTIONS_KEPT) or []
 
 

@@ -109,7 +109,7 @@ def feed(request: HttpRequest, row: "Blog", form: str, kind: str = "", slug: str
     _fill_offers(row, posts)
     title = f"{row.title}: {place.heading}" if place else row.title
     about = place.about if place else row.tagline or row.title
-    home = request.build_absolute_uri(f"/blog/{row.slug}/")
+    home = request.build_absolute_uri(row.home)
     here = f"{home}{place.feeds}" if place else home
     address = request.build_absolute_uri(request.path)
     pages = _pages(address, page, more=len(found) > _IN_FEED and page < _MOST_PAGES)
@@ -147,7 +147,7 @@ def sources_list(request: HttpRequest, row: "Blog") -> HttpResponse:
 
     Where the feed of a source is not for everybody, what the blog has from it is named.
     """
-    home = request.build_absolute_uri(f"/blog/{row.slug}/")
+    home = request.build_absolute_uri(row.home)
     sources = [
         ListedFeed(title=source.name, url=source.feed or f"{home}source/{source.slug}/feed.xml", link=source.link)
         for source in sources_of(row)

@@ -207,7 +207,11 @@ def front_page(request: HttpRequest, row: "Blog") -> HttpResponse:
         return _list(request, row, front_of(row, member=member))
     context = blog_context(request, row)
     shown = front_context(row, context["look"], member=member)
-    told = {"canonical": request.build_absolute_uri(request.path), "data": website(row, context["absolute_home"])}
+    told = {
+        "is_front": True,
+        "canonical": request.build_absolute_uri(request.path),
+        "data": website(row, context["absolute_home"]),
+    }
     return for_readers(request, row, render(request, "front/front.html", context | shown | told))
 
 
@@ -238,10 +242,10 @@ def archive_page(request: HttpRequest, row: "Blog") -> HttpResponse:
 
 @require_safe
 @of_a_blog
-def month_page(request: HttpRequest, row: "Blog", year: int, month: int) -> HttpResponse:
+def month_page(request: HttpRequest, row: "Blog", year: str, month: str) -> HttpResponse:
     """Return the posts of a month."""
     try:
-        first = datetime(year, month, 1, tzinfo=ZoneInfo(row.time_zone))
+        first = datetime(int(year), int(month), 1, tzinfo=ZoneInfo(row.time_zone))
     except ValueError as error:
         raise Http404(gettext("There is no such month.")) from error
     next_month = (first + timedelta(days=32)).replace(day=1)

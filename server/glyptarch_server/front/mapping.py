@@ -9,11 +9,12 @@ from xml.sax.saxutils import escape
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.views.decorators.http import require_safe
+from glyptarch_core.editions import languages_of
 from glyptarch_core.text import clean_text
 
 from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import public_blogs
-from glyptarch_server.front.around import for_readers, public_blog_or_404
+from glyptarch_server.front.around import for_readers, public_blog_or_404, read_in
 from glyptarch_server.posts.for_readers import mapped_posts, sections_of
 
 if TYPE_CHECKING:
@@ -59,34 +60,44 @@ def _stamp(moment: datetime) -> str:
 
 
 @require_safe
-def site_map_index(request: HttpRequest, blog: str) -> HttpResponse:
-    """Return the index of a blog's site maps."""
-    row = public_blog_or_404(blog)
-    home = request.build_absolute_uri(f"/blog/{row.slug}/")
-    number = -(-mapped_posts(row).count() // _ON_A_MAP)
-    addresses = [f"{home}sitemap-{place}.xml" for place in range(1, max(1, number) + 1)]
-    addresses.append(f"{home}sitemap-news.xml")
+def site_map_index(request: HttpRequest, blog: str, language: str = "") -> HttpResponse:
+    """Return the index of a blog's site maps.
+
+    Those of one language, or of all where it is the usual one.
+    """
+    row = read_in(public_blog_or_404(blog), language)
+    addresses = _maps_of(request, row)
+    if not language:
+        for other in languages_of(row.languages).languages:
+            addresses += _maps_of(request, read_in(public_blog_or_404(blog), other.tag))
     maps = "".join(f"<sitemap>{_element('loc', address)}</sitemap>" for address in addresses)
     index = f'<sitemapindex xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">{maps}</sitemapindex>'
     return _xml(request, row, index)
 
 
+def _maps_of(request: HttpRequest, row: "Blog") -> list[str]:
+    home = request.build_absolute_uri(row.home)
+    number = -(-mapped_posts(row).count() // _ON_A_MAP)
+    return [*(f"{home}sitemap-{place}.xml" for place in range(1, max(1, number) + 1)), f"{home}sitemap-news.xml"]
+
+
 @require_safe
-def site_map(request: HttpRequest, blog: str, number: int) -> HttpResponse:
+def site_map(request: HttpRequest, blog: str, number: str, language: str = "") -> HttpResponse:
     """Return one site map: a thousand posts with their pictures.
 
     The first has the sections as well.
     """
-    row = public_blog_or_404(blog)
-    home = request.build_absolute_uri(f"/blog/{row.slug}/")
-    if not 1 <= number <= _MOST_MAPS:
+    row = read_in(public_blog_or_404(blog), language)
+    home = request.build_absolute_uri(row.home)
+    place = int(number)
+    if not 1 <= place <= _MOST_MAPS:
         raise Http404("The blog has no such site map.")
-    window = slice((number - 1) * _ON_A_MAP, number * _ON_A_MAP)
+    window = slice((place - 1) * _ON_A_MAP, place * _ON_A_MAP)
     rows = list(mapped_posts(row).values_list("slug", "changed_at", "lead_url")[window])
-    if not rows and number > 1:
+    if not rows and place > 1:
         raise Http404("The blog has no such site map.")
     entries = []
-    if number == 1:
+    if place == 1:
         parts = ("", *(f"section/{section.slug}/" for section in sections_of(row)))
         entries = [f"<url>{_element('loc', home + part)}</url>" for part in parts]
     origin = request.build_absolute_uri("/").rstrip("/")
@@ -100,13 +111,13 @@ def site_map(request: HttpRequest, blog: str, number: int) -> HttpResponse:
 
 
 @require_safe
-def news_map(request: HttpRequest, blog: str) -> HttpResponse:
+def news_map(request: HttpRequest, blog: str, language: str = "") -> HttpResponse:
     """Return the posts of the last two days with their titles.
 
     It changes with the clock, so it is never kept.
     """
-    row = public_blog_or_404(blog)
-    home = request.build_absolute_uri(f"/blog/{row.slug}/")
+    row = read_in(public_blog_or_404(blog), language)
+    home = request.build_absolute_uri(row.home)
     since = wiring.clock()() - timedelta(days=_NEWS_DAYS)
     rows = mapped_posts(row).filter(date__gte=since).values_list("slug", "title", "date", "language")[:_ON_A_MAP]
     entries = [

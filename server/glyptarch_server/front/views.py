@@ -1,6 +1,7 @@
 """The public page of a post, and the page for unknown addresses."""
 
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import replace
 from datetime import datetime
 from http import HTTPStatus
@@ -14,6 +15,7 @@ from django.utils.translation import gettext
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_http_methods, require_POST
 from glyptarch_core.draft import Visibility
+from glyptarch_core.editions import languages_of
 from glyptarch_core.pictures import media_of
 from glyptarch_core.text import sanitise, slugify
 
@@ -25,10 +27,20 @@ from glyptarch_server.comments.queries import comments_under
 from glyptarch_server.common.client import client_of
 from glyptarch_server.common.headers import policy_with_frames
 from glyptarch_server.common.problems import Forbidden, ProblemError, TooMany
-from glyptarch_server.front.around import blog_context, cards, for_readers, is_member_asking, of_a_blog, words_of
+from glyptarch_server.front.around import (
+    blog_context,
+    cards,
+    for_readers,
+    home_in,
+    is_member_asking,
+    of_a_blog,
+    read_in,
+    words_of,
+)
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.contents import with_contents
 from glyptarch_server.front.described import article
+from glyptarch_server.front.lists import front_page
 from glyptarch_server.front.offering import Shelf, places_price
 from glyptarch_server.front.pages import (
     FieldView,
@@ -51,6 +63,7 @@ from glyptarch_server.posts.for_readers import (
     neighbour,
     posts_in_lists,
     readable_post,
+    usual_language,
     was_out_at,
 )
 from glyptarch_server.posts.lifecycle import PostState
@@ -59,6 +72,7 @@ from glyptarch_server.throttle.actions import limit_of, take
 
 __all__ = [
     "comment_page",
+    "language_or_post",
     "missing_page",
     "post_page",
     "view_of_values",
@@ -106,7 +120,7 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     post = readable_post(row, slug, member=member)
     if post is None:
         raise Http404(gettext("The blog has no such post."))
-    here = request.build_absolute_uri(f"/blog/{row.slug}/{post.slug}/")
+    here = request.build_absolute_uri(f"{row.home}{post.slug}/")
     near = posts_in_lists(row, member=member).filter(category=post.category).exclude(pk=post.pk)
     more = listed(near.order_by("-date", "-pk"), slice(_MORE))
     copies = copies_of(row.pk, addresses_of(post), recordings=post.copies_recordings_mb > 0)
@@ -150,14 +164,15 @@ def _editions(request: HttpRequest, row: Blog, post: Post, *, member: bool) -> l
     others = editions_of(row, post, member=member)
     if not others:
         return []
-    own = Edition(post.slug, post.title, post.language or row.language)
+    own = Edition(post.slug, post.title, post.language or usual_language(row))
     return [
         {
-            "address": request.build_absolute_uri(f"/blog/{row.slug}/{edition.slug}/"),
+            "address": request.build_absolute_uri(f"{home_in(row, edition.language)}{edition.slug}/"),
             "title": edition.title,
             "language": edition.language,
             "name": said_language(edition.language),
             "here": "here" if edition is own else "",
+            "usual": "usual" if edition.language == usual_language(row) else "",
         }
         for edition in sorted([own, *others], key=lambda edition: edition.language)
     ]
@@ -168,11 +183,16 @@ def _moved_or_gone(request: HttpRequest, row: Blog, slug: str) -> HttpResponse |
     former = former_address(row, slug)
     if former is not None and former.post is not None and former.post.slug != slug:
         if former.post.state == PostState.PUBLISHED.value:
-            return HttpResponsePermanentRedirect(f"/blog/{row.slug}/{former.post.slug}/")
+            return HttpResponsePermanentRedirect(_address_of(row, former.post))
         return missing_page(request, Gone(), status=HTTPStatus.GONE)
     if former is not None or was_out_at(row, slug):
         return missing_page(request, Gone(), status=HTTPStatus.GONE)
     return None
+
+
+def _address_of(row: Blog, post: Post) -> str:
+    """Return the path of a post, among the pages in its own language."""
+    return f"{home_in(row, post.language)}{post.slug}/"
 
 
 class Gone(Exception):
@@ -200,6 +220,8 @@ def post_page(request: HttpRequest, row: Blog, slug: str) -> HttpResponse:
         if elsewhere is None:
             raise
         return elsewhere
+    if home_in(row, post.language) != row.home:
+        return HttpResponsePermanentRedirect(_address_of(row, post))
     fault, status = "", 200
     if request.method == "POST":
         if post.visibility != Visibility.PHRASE.value:
@@ -209,6 +231,18 @@ def post_page(request: HttpRequest, row: Blog, slug: str) -> HttpResponse:
         return render(request, "front/locked.html", context | {"fault": fault}, status=status)
     response = _shown(request, context)
     return response if post.visibility == Visibility.PHRASE.value else for_readers(request, row, response)
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+def language_or_post(request: HttpRequest, blog: str, language: str) -> HttpResponse:
+    """Return the front of a blog in one of its languages.
+
+    Else a post whose address looks like a language.
+    """
+    row = public_blog(blog)
+    if row is not None and languages_of(row.languages).named(language) is not None:
+        return front_page(request, blog=blog, language=language)
+    return post_page(request, blog=blog, slug=language)
 
 
 def _shown(request: HttpRequest, context: dict[str, Any], *, status: int = 200) -> HttpResponse:
@@ -284,9 +318,12 @@ def missing_page(request: HttpRequest, exception: Exception, status: int = HTTPS
     On a blog, with its head and newest posts.
     """
     place, _, rest = request.path.removeprefix("/").partition("/")
-    blog = public_blog(rest.partition("/")[0]) if place == "blog" else None
+    slug, _, within = rest.partition("/")
+    blog = public_blog(slug) if place == "blog" else None
     if blog is None:
         return render(request, "front/nowhere.html", {"stylesheet": stylesheet()}, status=404)
+    with suppress(Http404):
+        read_in(blog, within.partition("/")[0])
     with words_of(blog):
         newest = listed(posts_in_lists(blog, member=is_member_asking(request, blog)), slice(_INSTEAD))
         # The resolver's message lists URL patterns, which nobody should see.

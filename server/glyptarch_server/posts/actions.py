@@ -25,7 +25,8 @@ from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.posts.changes import Action, change_now
-from glyptarch_server.posts.changing import ask_for_copies, locked, moved
+from glyptarch_server.posts.changing import ask_for_copies, locked
+from glyptarch_server.posts.following import moved
 from glyptarch_server.posts.lifecycle import NO_LONGER, PostState, may_move
 from glyptarch_server.posts.memory import key_hash
 from glyptarch_server.posts.models import AlsoAt, KeptView, NearKeys, Post, PostKey

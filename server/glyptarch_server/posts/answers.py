@@ -5,22 +5,25 @@ from typing import TYPE_CHECKING, Any
 from glyptarch_core.draft import Visibility
 from glyptarch_core.item import Right
 
+from glyptarch_server.common.problems import Invalid
 from glyptarch_server.media.queries import copies_of
-from glyptarch_server.posts.desk_list import names_filed
+from glyptarch_server.posts.desk_list import languages_made, names_filed, numbers_of
 from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.lifecycle import MOVES, PostState
+from glyptarch_server.posts.queries import own_numbers
 from glyptarch_server.posts.schemas import (
     FilterIn,
     PostOut,
+    SelectionIn,
 )
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Collection, Mapping, Sequence
 
     from glyptarch_server.blogs.models import Blog
     from glyptarch_server.posts.models import Post
 
-__all__ = ["filter_of", "posts_out"]
+__all__ = ["filter_of", "posts_out", "selected"]
 
 
 def filter_of(wanted: FilterIn) -> PostFilter:
@@ -31,14 +34,32 @@ def filter_of(wanted: FilterIn) -> PostFilter:
     return PostFilter(**values)
 
 
+def selected(blog: "Blog", selection: SelectionIn) -> "Collection[int]":
+    """Return the numbers of the posts that a selection names.
+
+    Raises Invalid for neither or both ways of naming.
+    """
+    if (selection.ids is None) == (selection.filter is None):
+        raise Invalid("Name posts by their numbers, or give a filter: one of the two.")
+    if selection.ids is not None:
+        return own_numbers(blog, selection.ids)
+    return numbers_of(blog, filter_of(selection.filter)) if selection.filter else []
+
+
 def posts_out(blog: "Blog", rows: "Sequence[Post]") -> list[PostOut]:
     """Return posts for the desk, with the small copies of their pictures."""
     copies = copies_of(blog.pk, {row.lead_url for row in rows if row.copies_pictures})
     categories, tags = names_filed(rows)
-    return [_post(row, copies, categories=categories[row.pk], tags=tags[row.pk]) for row in rows]
+    editions = languages_made(rows)
+    return [
+        _post(row, copies, categories=categories[row.pk], tags=tags[row.pk], editions=editions.get(row.pk, []))
+        for row in rows
+    ]
 
 
-def _post(row: "Post", copies: "Mapping[str, Any]", *, categories: list[str], tags: list[str]) -> PostOut:
+def _post(
+    row: "Post", copies: "Mapping[str, Any]", *, categories: list[str], tags: list[str], editions: list[str]
+) -> PostOut:
     state = PostState(row.state)
     kept = copies.get(row.lead_url)
     small = kept.webp[0][0] if kept and kept.webp else row.lead_url
@@ -72,4 +93,7 @@ def _post(row: "Post", copies: "Mapping[str, Any]", *, categories: list[str], ta
         comments=row.comment_count,
         binned_at=row.binned_at,
         marker=row.marker,
+        language=row.language,
+        edition_of=row.edition_of_id,
+        editions=editions,
     )

@@ -18,7 +18,8 @@ from glyptarch_server.blogs.models import Blog
 from glyptarch_server.blogs.roles import Role
 from glyptarch_server.common.acting import acting_person
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.posts.changing import locked, moved, values_of, write_values
+from glyptarch_server.posts.changing import locked, values_of, write_values
+from glyptarch_server.posts.following import moved
 from glyptarch_server.posts.lifecycle import ChangeState, PostState, may_move
 from glyptarch_server.posts.models import Change, Post, PostChange
 from glyptarch_server.tasks.actions import begin_task
@@ -63,6 +64,8 @@ class Action(StrEnum):
     BIN = "binned"
     """``marker``, and ``spare`` for those that people have edited or commented."""
     RESTORE = "restored"
+    EDITION = "edition"
+    """An edition that was made again from its changed original."""
     REPLAY = "replayed"
     CORRECT = "corrected"
     """``run``: what its source has corrected."""

@@ -11,8 +11,8 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.paging import Limit
 from glyptarch_server.common.problems import Invalid
-from glyptarch_server.posts import actions, changes, desk_list, emptying, queries
-from glyptarch_server.posts.answers import filter_of
+from glyptarch_server.posts import actions, changes, emptying, queries
+from glyptarch_server.posts.answers import selected
 from glyptarch_server.posts.lifecycle import ChangeState
 from glyptarch_server.posts.schemas import (
     PostChangeIn,
@@ -25,22 +25,11 @@ from glyptarch_server.posts.schemas import (
 from glyptarch_server.tasks.actions import ask_to_stop
 
 if TYPE_CHECKING:
-    from collections.abc import Collection
-
-    from glyptarch_server.blogs.models import Blog
     from glyptarch_server.posts.models import Change
 
 __all__ = ["router"]
 
 router = Router(tags=["posts"])
-
-
-def _numbers(blog: "Blog", selection: SelectionIn) -> "Collection[int]":
-    if (selection.ids is None) == (selection.filter is None):
-        raise Invalid("Name posts by their numbers, or give a filter: one of the two.")
-    if selection.ids is not None:
-        return queries.own_numbers(blog, selection.ids)
-    return desk_list.numbers_of(blog, filter_of(selection.filter)) if selection.filter else []
 
 
 _NEEDS = {"moved": ("to",), "category": ("category",), "byline": ("byline",), "tags": (), "binned": (), "restored": ()}
@@ -67,7 +56,7 @@ def change_posts(request: HttpRequest, blog: str, payload: PostChangeIn) -> Post
         raise Invalid("Choose a date and time to schedule the posts.")
     what = {name: values[name] for name in _PARTS[payload.action] if values[name] is not None}
     change = changes.begin_change(
-        owned, changes.Action(payload.action), what, _numbers(owned, payload), now=wiring.clock()(), role=role
+        owned, changes.Action(payload.action), what, selected(owned, payload), now=wiring.clock()(), role=role
     )
     return _change(queries.change_of(owned, change.pk))
 
@@ -94,7 +83,7 @@ def _change(row: "Change") -> PostChangeOut:
 def count_posts(request: HttpRequest, blog: str, payload: SelectionIn) -> TouchedOut:
     """Return counts of posts before a change."""
     owned = blog_for(request.user, blog)
-    return TouchedOut(**asdict(queries.touched(owned, _numbers(owned, payload))))
+    return TouchedOut(**asdict(queries.touched(owned, selected(owned, payload))))
 
 
 @router.get("/blogs/{blog}/post-changes", response=list[PostChangeOut], operation_id="listChanges")

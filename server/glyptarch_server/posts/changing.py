@@ -16,11 +16,12 @@ from glyptarch_core.text import count_words, name_key, plain_text, unused
 from glyptarch_server.blogs.actions import bylines_named, categories_named, tags_named, take_turn
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.media.actions import ask_for_pictures, ask_for_recordings
+from glyptarch_server.posts.following import editions_along, for_writing
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import STANDS, Change, FormerAddress, Post, PostChange
 from glyptarch_server.posts.queries import slugs_in_use
 
-__all__ = ["EDITABLE", "ask_for_copies", "locked", "moved", "standing", "values_of", "values_of_draft", "write_values"]
+__all__ = ["EDITABLE", "ask_for_copies", "locked", "standing", "values_of", "values_of_draft", "write_values"]
 
 EDITABLE = (
     *("title", "slug", "excerpt", "body", "description", "lead_url", "lead_alt", "fields", "categories", "tags"),
@@ -89,10 +90,7 @@ def locked(blog: int, numbers: Collection[int]) -> list[Post]:
     The blog's turn is taken first, so that runs wait.
     """
     take_turn(blog)
-    rows = Post.objects.filter(blog=blog, pk__in=list(numbers)).order_by("pk")
-    joined = rows.select_for_update(of=("self",), no_key=True)
-    joined = joined.select_related("blog", "category", "byline", "item", "source").defer("found_by")
-    return list(joined.prefetch_related("categories", "tags"))
+    return for_writing(Post.objects.filter(blog=blog, pk__in=list(numbers)))
 
 
 def standing(values: Values) -> bool:
@@ -100,25 +98,21 @@ def standing(values: Values) -> bool:
     return values["state"] != PostState.BINNED.value or bool(values["marker"])
 
 
-def moved(post: Post, to: PostState, *, now: datetime, date: datetime | None = None) -> dict[str, Any]:
-    """Return the values of a post that moves to another state."""
-    values: dict[str, Any] = {"state": to.value}
-    if to is PostState.PUBLISHED:
-        # A post published early is dated now, because no post on the blog has a future date.
-        values |= {"out_at": now.isoformat(), "date": min(post.date, now).isoformat()}
-    elif date is not None:
-        values["date"] = date.isoformat()
-    if post.state == PostState.BINNED.value:
-        values |= {"binned_at": None, "marker": True}
-    return values
-
-
 def write_values(change: Change, posts: Sequence[Post], wanted: Mapping[int, Values], *, now: datetime) -> list[Post]:
     """Write new values of locked posts with their former values.
 
-    Return the changed posts. Addresses stay unique: one taken meanwhile gets a number. A post that would be the second
-    of its campaign and item stays unchanged. Call it in the transaction that locked the rows.
+    Return those of the posts that changed. Their editions move along with them. Addresses stay unique: one taken
+    meanwhile gets a number. A post that would be the second of its campaign and item stays unchanged. Call it in the
+    transaction that locked the rows.
     """
+    along = editions_along(change, posts, wanted, now=now)
+    wanted_of_all = {**wanted, **{edition.pk: values for edition, values in along.items()}}
+    changed = _write_all(change, [*posts, *along], wanted_of_all, now=now)
+    asked = {post.pk for post in posts}
+    return [post for post in changed if post.pk in asked]
+
+
+def _write_all(change: Change, posts: Sequence[Post], wanted: Mapping[int, Values], *, now: datetime) -> list[Post]:
     current = {post.pk: values_of(post) for post in posts}
     differing = {
         post.pk: {name: value for name, value in wanted.get(post.pk, {}).items() if current[post.pk][name] != value}

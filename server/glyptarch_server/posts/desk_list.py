@@ -21,11 +21,21 @@ from glyptarch_server.posts.lifecycle import AT_THE_DESK, PostState
 from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import Source
 
-__all__ = ["LISTED", "PostPage", "listed_posts", "names_filed", "numbers_of", "page_of_posts", "with_names"]
+__all__ = [
+    "LISTED",
+    "PostPage",
+    "languages_made",
+    "listed_posts",
+    "names_filed",
+    "numbers_of",
+    "page_of_posts",
+    "with_names",
+]
 
 LISTED = (
     *("state", "title", "excerpt", "slug", "lead_url", "kind", "pinned", "visibility", "link", "date", "created_at"),
     *("version", "edited", "words", "marker", "binned_at", "out_at", "copies_pictures", "spare_leads", "comment_count"),
+    *("language", "edition_of_id"),
     *(
         "category__name",
         "byline__name",
@@ -84,6 +94,15 @@ def names_filed(posts: Collection[Post]) -> tuple[dict[int, list[str]], dict[int
     """Return the names of categories, and of tags, of posts by post number."""
     numbers = [post.pk for post in posts]
     return _names(Post.categories.through, "category__name", numbers), _names(Post.tags.through, "tag__name", numbers)
+
+
+def languages_made(posts: Collection[Post]) -> dict[int, list[str]]:
+    """Return the languages of the editions of posts, by post number."""
+    made: dict[int, list[str]] = {}
+    rows = Post.objects.filter(AnyOf("edition_of_id", [post.pk for post in posts])).exclude(state=PostState.GONE.value)
+    for number, language in rows.order_by("language").values_list("edition_of", "language"):
+        made.setdefault(number or 0, []).append(language)
+    return made
 
 
 def _names(filed: type[Model], name: str, posts: Collection[int]) -> dict[int, list[str]]:

@@ -47,8 +47,8 @@ class PostFilter:
     """A filter of a blog's posts. Empty parts do not narrow it.
 
     Without a state the bin is excluded. Campaigns are given by slug, sources by key, categories, tags and bylines by
-    name. ``since`` and ``until`` are days of the post's date in the blog's time zone, both included; ``longest`` is in
-    words.
+    name. Where ``editions`` is True editions of other posts are found, where it is False none. ``since`` and ``until``
+    are days of the post's date in the blog's time zone, both included; ``longest`` is in words.
     """
 
     state: str = ""
@@ -64,6 +64,8 @@ class PostFilter:
     since: date | None = None
     until: date | None = None
     longest: int | None = None
+    language: str = ""
+    editions: bool | None = None
     run: int | None = None
     reason: str = ""
     search: str = ""
@@ -135,6 +137,8 @@ _NARROWING: Mapping[str, Callable[[Blog, Any], Q]] = {
     "edited": lambda _blog, value: ~Q(edited=[]) if value else Q(edited=[]),
     "corrected": lambda _blog, value: Q(correction__isnull=not value),
     "longest": lambda _blog, words: Q(words__lte=words),
+    "language": lambda blog, tag: Q(language__iexact=tag) | (Q(language="") if tag == blog.language else Q()),
+    "editions": lambda _blog, value: Q(edition_of__isnull=not value),
     "run": lambda _blog, number: Q(decision__run=number),
     "reason": lambda _blog, code: _reason(code),
     "since": lambda blog, day: Q(date__gte=_midnight(blog, day)),

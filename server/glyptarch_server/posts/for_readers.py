@@ -11,6 +11,7 @@ from django.contrib.postgres.search import SearchRank
 from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import TruncMonth
 from glyptarch_core.draft import Visibility
+from glyptarch_core.editions import languages_of
 
 from glyptarch_server.blogs.models import Blog, Byline, Category, Tag
 from glyptarch_server.common.lookups import AnyOf, by_index
@@ -49,6 +50,7 @@ __all__ = [
     "tag_of",
     "tags_of",
     "texts_of",
+    "usual_language",
     "was_out_at",
 ]
 
@@ -124,7 +126,8 @@ class Section(NamedTuple):
 
 def sections_of(blog: Blog, *, member: bool = False) -> list[Section]:
     """Return the categories with visible posts, and their parents, by name."""
-    readable = _readable(Post.objects.filter(ON_THE_BLOG, blog=blog, categories=OuterRef("pk")), member=member)
+    filed = Post.objects.filter(ON_THE_BLOG, blog=blog, categories=OuterRef("pk"))
+    readable = _of_language(_readable(filed, member=member), blog)
     # With EXISTS, PostgreSQL would join all posts to all categories; the subquery finds one post of each.
     rows = Category.objects.filter(blog=blog).annotate(found=Subquery(readable.values("pk")[:1]))
     with by_index():
@@ -136,6 +139,21 @@ def sections_of(blog: Blog, *, member: bool = False) -> list[Section]:
         above = {section.parent_id for section in new if section.parent_id} - sections.keys()
         new = [Section(*row) for row in Category.objects.filter(pk__in=above).values_list(*Section._fields)]
     return sorted(sections.values(), key=lambda section: section.name)
+
+
+def _of_language(rows: QuerySet[Post], blog: Blog) -> QuerySet[Post]:
+    """Narrow posts to the language in which a blog is read.
+
+    In its usual language, to none of its other ones.
+    """
+    others = languages_of(blog.languages).languages
+    if not others:
+        return rows
+    if blog.reading:
+        return rows.filter(Q(language=blog.reading) | Q(language__startswith=f"{blog.reading}-"))
+    for language in others:
+        rows = rows.exclude(Q(language=language.tag) | Q(language__startswith=f"{language.tag}-"))
+    return rows
 
 
 def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:
@@ -177,7 +195,15 @@ _READ = (
         "pass_phrase",
         "attribution",
     ),
-    *("copies_pictures", "copies_recordings_mb", "category__name", "category__slug", "category__blog_id"),
+    *(
+        "item_id",
+        "edition_of_id",
+        "copies_pictures",
+        "copies_recordings_mb",
+        "category__name",
+        "category__slug",
+        "category__blog_id",
+    ),
     *(
         "byline__name",
         "byline__slug",
@@ -195,7 +221,12 @@ _READ = (
 def readable_post(blog: Blog, slug: str, *, member: bool = False) -> Post | None:
     """Return the post at an address as a reader may see it, with what its page shows."""
     rows = public_posts(blog, member=member).filter(slug=slug).prefetch_related("tags")
-    return rows.select_related("category", "byline", "source", "item").only(*_READ).order_by().first()
+    post = rows.select_related("category", "byline", "source", "item").only(*_READ).order_by().first()
+    if post is not None and post.edition_of_id is not None:
+        # Films and sounds are those of the item that its original is made of.
+        original = Post.objects.filter(pk=post.edition_of_id).select_related("item").only("item__facts", "item__media")
+        post.item = getattr(original.first(), "item", None)
+    return post
 
 
 def posts_in_lists(
@@ -209,9 +240,11 @@ def posts_in_lists(
 ) -> QuerySet[Post]:
     """Return the posts in a blog's lists, pinned ones first, then newest.
 
-    ``values`` are those of columns, such as a byline. ``rows`` are lists already, to be narrowed.
+    Those in the language that is read. ``values`` are those of columns, such as a byline. ``rows`` are lists already, to be narrowed.
     """
-    rows = (public_posts(blog, member=member).filter(ON_THE_BLOG) if rows is None else rows).filter(**values)
+    if rows is None:
+        rows = _of_language(public_posts(blog, member=member).filter(ON_THE_BLOG), blog)
+    rows = rows.filter(**values)
     if category:
         within = _under(category)
         filed = Post.categories.through.objects.filter(post=OuterRef("pk"), category__in=within)
@@ -251,6 +284,11 @@ def neighbour(blog: Blog, post: Post, *, newer: bool, member: bool = False) -> N
     return next((Neighbour(*row) for row in rows[:1]), None)
 
 
+def usual_language(blog: Blog) -> str:
+    """Return the usual language of a blog, also while it is read in another."""
+    return blog.usual_language or blog.language
+
+
 class Edition(NamedTuple):
     """A post in a language (BCP 47)."""
 
@@ -260,18 +298,24 @@ class Edition(NamedTuple):
 
 
 def editions_of(blog: Blog, post: Post, *, member: bool = False) -> list[Edition]:
-    """Return the newest post of the same item in each other language, by language.
+    """Return the editions of a post by language.
 
-    At most 50, by one query at most. A post without a language has that of the blog.
+    They are its own, and the newest post of the same item in each other language. At most 50, by one query at most.
+    A post without a language has that of the blog.
     """
-    if post.item_id is None:
+    origin = post.edition_of_id or post.pk
+    same = Q(pk=origin) | Q(edition_of=origin)
+    if post.item_id is not None:
+        same |= Q(item=post.item_id)
+    elif post.edition_of_id is None and not languages_of(blog.languages).languages:
         return []
-    rows = public_posts(blog, member=member).filter(ON_THE_BLOG, item=post.item_id).exclude(pk=post.pk)
+    rows = public_posts(blog, member=member).filter(ON_THE_BLOG & same).exclude(pk=post.pk)
     newest = rows.order_by("-date", "-pk").values_list("slug", "title", "language")
+    usual = usual_language(blog)
     by_language: dict[str, Edition] = {}
     for slug, title, language in newest[:_MOST_EDITIONS]:
-        by_language.setdefault(language or blog.language, Edition(slug, title, language or blog.language))
-    by_language.pop(post.language or blog.language, None)
+        by_language.setdefault(language or usual, Edition(slug, title, language or usual))
+    by_language.pop(post.language or usual, None)
     return [by_language[language] for language in sorted(by_language)]
 
 

@@ -40,16 +40,20 @@ STANDS = ~models.Q(state=PostState.BINNED.value, marker=False)
 class Post(models.Model):
     """A post made by the rules or written by a person.
 
-    At most one per campaign and item. A post written by hand has no campaign, revision, item or source. ``category`` is
-    the main one of ``categories``. ``fields`` are custom fields in the core's form. ``out_at`` is the time of
-    publication, which may differ from its date. ``version`` counts the changes; ``edited`` names the values changed by
-    people, which rules no longer change. A binned post without ``marker`` does not bar its item from returning.
+    At most one per campaign and item. A post written by hand has no campaign, revision, item or source. An edition of
+    another post, in another language, is one of ``edition_of``, and has the source of it alone; one that
+    ``goes_along`` goes out when its original does. ``category`` is the main one of ``categories``. ``fields`` are
+    custom fields in the core's form. ``out_at`` is the time of publication, which may differ from its date.
+    ``version`` counts the changes; ``edited`` names the values changed by people, which rules no longer change. A
+    binned post without ``marker`` does not bar its item from returning.
     """
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="posts")
     campaign = models.ForeignKey("campaigns.Campaign", on_delete=models.PROTECT, null=True, related_name="posts")
     revision = models.ForeignKey("campaigns.Revision", on_delete=models.PROTECT, null=True, related_name="posts")
     item = models.ForeignKey("items.Item", on_delete=models.PROTECT, null=True, related_name="posts")
+    edition_of = models.ForeignKey("self", on_delete=models.CASCADE, null=True, related_name="editions")
+    goes_along = models.BooleanField(default=False, db_default=False)
     # The item's source, for filters.
     source = models.ForeignKey("sources.Source", on_delete=models.PROTECT, null=True, related_name="posts")
     state = models.CharField(max_length=10, choices=[(state.value, state.value) for state in PostState])
@@ -118,9 +122,13 @@ class Post(models.Model):
             models.UniqueConstraint(fields=["campaign", "item"], condition=STANDS, name="one_post_of_an_item"),
             models.UniqueConstraint(fields=["blog", "slug"], condition=STANDS, name="post_slug_once"),
             models.CheckConstraint(
-                condition=models.Q(campaign=None, revision=None, item=None, source=None)
+                condition=models.Q(campaign=None, revision=None, item=None)
+                & (models.Q(source=None) | models.Q(edition_of__isnull=False))
                 | models.Q(campaign__isnull=False, revision__isnull=False, item__isnull=False, source__isnull=False),
                 name="a_post_has_its_whole_origin_or_none",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(edition_of=None) | models.Q(item=None), name="an_edition_has_the_origin_of_its_post"
             ),
             models.CheckConstraint(
                 condition=models.Q(state__in=[state.value for state in PostState]), name="post_state_is_known"
@@ -147,6 +155,11 @@ class Post(models.Model):
             ),
             models.Index(
                 fields=["blog", "kind", "-pinned", "-date", "-id"], condition=ON_THE_BLOG, name="post_by_kind"
+            ),
+            models.Index(
+                fields=["blog", "language", "-pinned", "-date", "-id"],
+                condition=ON_THE_BLOG,
+                name="post_by_language",
             ),
             models.Index(fields=["category", "-date", "-id"], name="post_by_category"),
             models.Index(fields=["campaign", "-date", "-id"], name="post_by_campaign"),

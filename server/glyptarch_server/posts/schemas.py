@@ -75,6 +75,8 @@ class FilterIn(Schema):
     since: Day | None = None
     until: Day | None = None
     longest: Annotated[int, Field(ge=0, le=1_000_000)] | None = None
+    language: Annotated[str, Field(max_length=35)] = ""
+    editions: bool | None = None
     run: RowNumber | None = None
     reason: Annotated[str, Field(max_length=60)] = ""
     search: Annotated[str, Field(max_length=200)] = ""
@@ -335,6 +337,9 @@ class PostOut(Out):
     comments: int
     binned_at: datetime | None
     marker: bool
+    language: str
+    edition_of: int | None = Field(description="The post of which this one is an edition in another language.")
+    editions: list[str] = Field(description="The languages of its editions.")
 
 
 class PostPageOut(Out):

@@ -5,11 +5,13 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from django.db import transaction
+from django.db.models import QuerySet
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.actions import take_turn
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.acting import acting_person
+from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.items.models import Block
 from glyptarch_server.posts.changes import Action, begin_change
@@ -33,7 +35,7 @@ def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetim
             raise Conflict(f"“{row.title}” is withdrawn already.")
         row.blocked_at = now
         row.save(update_fields=["blocked_at"])
-        posts = list(Post.objects.filter(source=row, state__in=AT_THE_DESK).order_by("pk").defer("body", "found_by"))
+        posts = _with_editions(Post.objects.filter(source=row, state__in=AT_THE_DESK))
         takedown = _withdraw(row.blog, posts, row.title, asked_by=asked_by, reason=reason, now=now)
         takedown.source = row
         takedown.save(update_fields=["source"])
@@ -56,11 +58,18 @@ def take_down_post(post: Post, *, asked_by: str, reason: str, now: datetime) -> 
             defaults={"link_key": key, "at": now},
         )
         same = Post.objects.filter(blog=post.blog, item__link_key=key, state__in=AT_THE_DESK)
-        posts = list(same.order_by("pk").defer("body", "found_by"))
+        posts = _with_editions(same)
         takedown = _withdraw(post.blog, posts, post.title, asked_by=asked_by, reason=reason, now=now)
         takedown.link_key = key
         takedown.save(update_fields=["link_key"])
     return takedown
+
+
+def _with_editions(rows: QuerySet[Post]) -> list[Post]:
+    """Return posts and their editions, which are the same text in other languages."""
+    posts = list(rows.order_by("pk").defer("body", "found_by"))
+    editions = Post.objects.filter(AnyOf("edition_of_id", [post.pk for post in posts]), state__in=AT_THE_DESK)
+    return [*posts, *editions.order_by("pk").defer("body", "found_by")]
 
 
 def _withdraw(

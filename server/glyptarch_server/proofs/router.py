@@ -18,7 +18,6 @@ from glyptarch_server.proofs.schemas import (
     ProofStepOut,
     ProofTextsIn,
     ProofTextsOut,
-    TextsCostOut,
     VersionOut,
 )
 from glyptarch_server.proofs.tally import Proved
@@ -26,6 +25,7 @@ from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.runs.schemas import DecisionOut
 from glyptarch_server.services.actions import begin_asking, note_asks
 from glyptarch_server.services.queries import costs_of
+from glyptarch_server.services.schemas import TextsCostOut
 
 __all__ = ["router"]
 

@@ -1,7 +1,6 @@
 """API schemas of proofs."""
 
 from datetime import datetime
-from decimal import Decimal
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.settings import RuleId
@@ -12,6 +11,7 @@ from pydantic import Field
 from glyptarch_server.common.fields import Moment, RevisionNumber, RowNumber
 from glyptarch_server.common.out import Out
 from glyptarch_server.runs.schemas import NoteOut
+from glyptarch_server.services.schemas import TextsCostOut
 
 __all__ = [
     "HoleOut",
@@ -83,17 +83,6 @@ class ProofTextsIn(ProvedIn):
     item: RowNumber | None = None
     as_of: Moment
     go: bool = False
-
-
-class TextsCostOut(Out):
-    """What is sent to the first service of a chain. The price is an estimate by its characters."""
-
-    service: str
-    name: str
-    texts: int
-    characters: int
-    price: Decimal | None
-    currency: str
 
 
 class ProofTextsOut(Out):

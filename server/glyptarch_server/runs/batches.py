@@ -6,10 +6,12 @@ from collections.abc import Callable, Sequence
 from datetime import datetime
 
 from django.db import InterfaceError, OperationalError, transaction
+from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.match import item_ref
 from glyptarch_core.pipeline import decide
 from glyptarch_core.ports import ItemRef, PostRef
+from glyptarch_core.release import HELD_FOR_EDITIONS
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.trace import Decision as CoreDecision
 from glyptarch_core.trace import Note, Stage, Verdict
@@ -18,6 +20,7 @@ from glyptarch_server.blogs.actions import take_turn
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.campaigns.queries import document_of
+from glyptarch_server.editions.actions import want
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured, still_open
 from glyptarch_server.posts.actions import remember_duplicates, write_posts
@@ -85,6 +88,10 @@ def decide_batch(run: Run, rows: Sequence[Item], *, now: datetime, check: Callab
         asking = [(row, decision) for row, decision in zip(rows, decisions, strict=True) if decision.asks]
         if asking:
             _ask_services(run, asking, now)
+        if document.release.editions:
+            _want_editions(
+                campaign, document, [(posts[row.pk], decision) for row, decision in pairs if row.pk in posts], now
+            )
         _count(run, [decision.verdict for _, decision in pairs], asking=len(asking))
     return len(pairs) + len(asking) == len(rows)
 
@@ -145,6 +152,17 @@ def _ask_services(run: Run, waiting: Sequence[tuple[Item, CoreDecision]], now: d
     TextWait.objects.bulk_create([TextWait(run=run, item=row) for row, _ in waiting], ignore_conflicts=True)
     if note_asks(campaign.blog_id, campaign.pk, [decision for _, decision in waiting], now=now):
         begin_asking(campaign.blog_id, now=now)
+
+
+def _want_editions(
+    campaign: Campaign, document: CampaignDocument, made: Sequence[tuple[Post, CoreDecision]], now: datetime
+) -> None:
+    """Want the editions of new posts. Those that wait for them go out together with them."""
+    modes = {rule.to: rule.mode for rule in document.release.editions}
+    waits = {post.pk for post, decision in made if any(note.code == HELD_FOR_EDITIONS for note in decision.trace)}
+    for together in (True, False):
+        posts = [post for post, _ in made if (post.pk in waits) is together]
+        want(campaign.blog, posts, modes, together=together, now=now)
 
 
 def _count(run: Run, verdicts: Sequence[Verdict], *, asking: int = 0) -> None:

@@ -3,11 +3,12 @@
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 from decimal import Decimal
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.db import transaction
 from glyptarch_core.editions.described import ServiceDocument
 from glyptarch_core.errors import Fault
+from glyptarch_core.language_services import Ask
 from glyptarch_core.text import slugify
 from glyptarch_core.trace import Decision
 from pydantic import ValidationError
@@ -25,11 +26,13 @@ from glyptarch_server.tasks.queries import active_task
 
 __all__ = [
     "TASK",
+    "AskedText",
     "ask_again",
     "begin_asking",
     "checked_document",
     "make_service",
     "note_asks",
+    "note_texts",
     "remove_service",
     "save_service",
 ]
@@ -131,17 +134,38 @@ def remove_service(service: Service, *, now: datetime) -> None:
         record("service.removed", service.name, blog=service.blog_id)
 
 
+class AskedText(NamedTuple):
+    """What is asked about a text, the source that it is from, and the campaign that pays for it."""
+
+    ask: Ask
+    origin: str
+    campaign: int | None
+
+
 def note_asks(blog_id: int, campaign_id: int, decisions: Sequence[Decision], *, now: datetime) -> int:
     """Put what decisions ask on record where it is not there yet.
+
+    Return how many of these have no answer.
+    """
+    asked = [
+        AskedText(ask, decision.captured.item.source, campaign_id) for decision in decisions for ask in decision.asks
+    ]
+    return note_texts(blog_id, asked, now=now)
+
+
+def note_texts(blog_id: int, asked: Sequence[AskedText], *, now: datetime) -> int:
+    """Put what is asked about texts on record where it is not there yet.
 
     Return how many of these have no answer. One that another campaign has asked is answered with its own; one that had
     a fault is asked about by the services that are in the chain now.
     """
-    by_key = {ask.key: (ask, decision.captured.item.source) for decision in decisions for ask in decision.asks}
+    by_key = {text.ask.key: text for text in asked}
+    if not by_key:
+        return 0
     rows = [
         TextRow(
             blog_id=blog_id,
-            campaign_id=campaign_id,
+            campaign_id=campaign,
             key=key,
             ask={
                 "task": ask.task.value,
@@ -157,11 +181,11 @@ def note_asks(blog_id: int, campaign_id: int, decisions: Sequence[Decision], *, 
             characters=len(ask.text),
             asked_at=now,
         )
-        for key, (ask, origin) in by_key.items()
+        for key, (ask, origin, campaign) in by_key.items()
     ]
     failed = list(TextRow.objects.filter(AnyOf("key", list(by_key)), blog=blog_id).exclude(fault=""))
     for row in failed:
-        row.ask["services"] = list(by_key[row.key][0].services)
+        row.ask["services"] = list(by_key[row.key].ask.services)
         _open_again(row, now)
     TextRow.objects.bulk_update(failed, ["ask", *_OPENED], batch_size=_MOST_AT_ONCE)
     TextRow.objects.bulk_create(rows, batch_size=_MOST_AT_ONCE, ignore_conflicts=True)

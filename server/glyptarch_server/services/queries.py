@@ -2,7 +2,7 @@
 
 from collections import Counter
 from collections.abc import Collection, Hashable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from decimal import Decimal
 from typing import Any
@@ -148,6 +148,11 @@ class TextsCost:
     characters: int
     price: Decimal | None
     currency: str
+
+    def times(self, share: float) -> "TextsCost":
+        """Return the cost of as many times as much."""
+        price = None if self.price is None else (self.price * Decimal(share)).quantize(Decimal("0.0001"))
+        return replace(self, texts=round(self.texts * share), characters=round(self.characters * share), price=price)
 
 
 def costs_of(blog_id: int, asks: Sequence[Ask]) -> list[TextsCost]:

@@ -21,6 +21,7 @@ __all__ = [
     "ServiceOut",
     "ServicePageOut",
     "ServiceState",
+    "TextsCostOut",
     "TryServiceIn",
     "TryServiceOut",
 ]
@@ -127,3 +128,14 @@ class TryServiceOut(Out):
     detail: str
     charged: int
     milliseconds: int
+
+
+class TextsCostOut(Out):
+    """What is sent to the first service of a chain. The price is an estimate by its characters."""
+
+    service: str
+    name: str
+    texts: int
+    characters: int
+    price: Decimal | None
+    currency: str

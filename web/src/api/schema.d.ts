@@ -1178,6 +1178,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Want Editions
+         * @description Want an edition of each of some posts, made by a task, or only say their number and cost.
+         */
+        post: operations["wantEditions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/feed-list-preview": {
         parameters: {
             query?: never;
@@ -1361,6 +1381,30 @@ export interface paths {
          * @description End an invitation that nobody has taken.
          */
         delete: operations["takeBackInvitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/languages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Languages
+         * @description Return the languages of a blog, and how many editions they have.
+         */
+        get: operations["getLanguages"];
+        /**
+         * Save Languages
+         * @description Save the languages of a blog beside its usual one. Editions that are there stay.
+         */
+        put: operations["saveLanguages"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2370,6 +2414,72 @@ export interface paths {
         get: operations["getPostDecision"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Editions
+         * @description Return each language of the blog with the edition that a post has in it.
+         */
+        get: operations["listEditions"];
+        put?: never;
+        /**
+         * Want Edition
+         * @description Want an edition of a post in a language of the blog.
+         */
+        post: operations["wantEdition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/editions/{language}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Edition Texts
+         * @description Return an edition beside its original, block by block.
+         */
+        get: operations["getEditionTexts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/posts/{post_id}/editions/{language}/anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Edition Anew
+         * @description Make an edition again from its original as it is now.
+         *
+         *     What people have changed in it is in its history.
+         */
+        post: operations["makeEditionAnew"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4860,6 +4970,69 @@ export interface components {
             texts: number;
         };
         /**
+         * BlockOut
+         * @description A block of the original beside that of its edition.
+         *
+         *     ``changed`` says that the original was otherwise when the edition was made. ``kept`` are the names, numbers and
+         *     terms that both must have. ``after`` is empty where the edition has other blocks than the original.
+         */
+        BlockOut: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Changed */
+            changed: boolean;
+            /** Fault */
+            fault: string;
+            /** Kept */
+            kept: string[];
+            /**
+             * Part
+             * @description title, excerpt, description, lead_alt, field or body
+             */
+            part: string;
+        };
+        /**
+         * BlogLanguage
+         * @description A language of a blog beside its usual one.
+         *
+         *     ``title`` and ``tagline`` are those of the blog in this language. ``services`` translate its editions, the first
+         *     that answers, with the terms of the ``glossary`` tables. ``names`` is a table of the names of categories and tags.
+         *     With ``follows`` an edition is made anew when its original has changed, unless people have edited it.
+         */
+        BlogLanguage: {
+            /**
+             * Follows
+             * @default true
+             */
+            follows: boolean;
+            /**
+             * Glossary
+             * @default []
+             */
+            glossary: string[];
+            /** Names */
+            names?: string | null;
+            /**
+             * Services
+             * @default []
+             */
+            services: string[];
+            /** Tag */
+            tag: string;
+            /**
+             * Tagline
+             * @default
+             */
+            tagline: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
          * BlogOut
          * @description A blog with the names that editors choose from.
          */
@@ -5081,11 +5254,13 @@ export interface components {
              * @default {
              *       "at_most": null,
              *       "corrections": "show",
+             *       "editions": [],
              *       "hold_when": [],
              *       "mode": "hold",
              *       "order": "oldest",
              *       "pace": null,
              *       "sold_out": "mark",
+             *       "together": false,
              *       "withdrawn": "mark"
              *     }
              */
@@ -6307,6 +6482,109 @@ export interface components {
             visibility?: components["schemas"]["Visibility"] | null;
         };
         /**
+         * EditionFaultOut
+         * @description A block that no service could say, with the fault of the last answer.
+         */
+        EditionFaultOut: {
+            /** Fault */
+            fault: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * EditionIn
+         * @description An edition of one post.
+         */
+        EditionIn: {
+            /** Language */
+            language: string;
+            /** @default hold */
+            mode: components["schemas"]["EditionMode"];
+        };
+        /**
+         * EditionMode
+         * @description Whether an edition goes out with its original, or is held for a person.
+         * @enum {string}
+         */
+        EditionMode: "publish" | "hold";
+        /**
+         * EditionOut
+         * @description A language of the blog, and the edition of a post in it.
+         *
+         *     ``behind`` is the number of its blocks that the original has otherwise now; ``costs`` is what they cost to say.
+         */
+        EditionOut: {
+            /** Behind */
+            behind: number;
+            /** Blocks */
+            blocks: number;
+            /** Costs */
+            costs: components["schemas"]["TextsCostOut"][];
+            /** Edited */
+            edited: boolean;
+            /** Faults */
+            faults: components["schemas"]["EditionFaultOut"][];
+            /** Language */
+            language: string;
+            /** Made At */
+            made_at: string | null;
+            /**
+             * May
+             * @description Whether the post may have an edition in this language.
+             */
+            may: boolean;
+            mode: components["schemas"]["EditionMode"] | null;
+            /** Name */
+            name: string;
+            /** Post */
+            post: number | null;
+            post_state: components["schemas"]["PostState"] | null;
+            state: components["schemas"]["EditionState"] | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * EditionRule
+         * @description That posts of a campaign get an edition in a language of the blog.
+         */
+        EditionRule: {
+            /** @default hold */
+            mode: components["schemas"]["EditionMode"];
+            /** To */
+            to: string;
+        };
+        /**
+         * EditionState
+         * @description How far an edition is. One that ``waits`` has asked for texts that are not answered yet.
+         * @enum {string}
+         */
+        EditionState: "wanted" | "waits" | "made" | "failed";
+        /**
+         * EditionTextsOut
+         * @description The texts of an edition beside its original, block by block.
+         */
+        EditionTextsOut: {
+            /** Behind */
+            behind: number;
+            /** Blocks */
+            blocks: components["schemas"]["BlockOut"][];
+            /** Costs */
+            costs: components["schemas"]["TextsCostOut"][];
+            /** Direction */
+            direction: string;
+            /** Language */
+            language: string;
+            /** Original */
+            original: number;
+            /** Post */
+            post: number | null;
+            /**
+             * Side By Side
+             * @description Whether the blocks of both texts stand in the same order.
+             */
+            side_by_side: boolean;
+        };
+        /**
          * EntryOut
          * @description One article on a list page.
          */
@@ -6602,11 +6880,18 @@ export interface components {
             corrected?: boolean | null;
             /** Edited */
             edited?: boolean | null;
+            /** Editions */
+            editions?: boolean | null;
             /**
              * Kind
              * @default
              */
             kind: string;
+            /**
+             * Language
+             * @default
+             */
+            language: string;
             /** Longest */
             longest?: number | null;
             /**
@@ -7142,6 +7427,59 @@ export interface components {
             title: string;
             /** @default create */
             unmapped: components["schemas"]["Unmapped"];
+        };
+        /**
+         * LanguageCountOut
+         * @description How many editions a language has, in each state.
+         */
+        LanguageCountOut: {
+            /** Editions */
+            editions: {
+                [key: string]: number;
+            };
+            /** Language */
+            language: string;
+            /**
+             * Name
+             * @description The name of the language in English.
+             */
+            name: string;
+        };
+        /**
+         * LanguageDocument
+         * @description The languages of a blog beside its usual one, in the order in which readers see them.
+         */
+        LanguageDocument: {
+            /**
+             * Languages
+             * @default []
+             */
+            languages: components["schemas"]["BlogLanguage"][];
+        };
+        /**
+         * LanguagesIn
+         * @description The languages of a blog beside its usual one.
+         */
+        LanguagesIn: {
+            /**
+             * Begun
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            begun?: number | null;
+            document: components["schemas"]["LanguageDocument"];
+        };
+        /**
+         * LanguagesOut
+         * @description The languages of a blog, and how many editions they have.
+         */
+        LanguagesOut: {
+            /** Counts */
+            counts: components["schemas"]["LanguageCountOut"][];
+            document: components["schemas"]["LanguageDocument"];
+            /** Usual */
+            usual: string;
+            /** Version */
+            version: number;
         };
         /**
          * LatestPostOut
@@ -9027,12 +9365,24 @@ export interface components {
             date: string;
             /** Edited */
             edited: string[];
+            /**
+             * Edition Of
+             * @description The post of which this one is an edition in another language.
+             */
+            edition_of: number | null;
+            /**
+             * Editions
+             * @description The languages of its editions.
+             */
+            editions: string[];
             /** Excerpt */
             excerpt: string;
             /** Id */
             id: number;
             /** Kind */
             kind: string;
+            /** Language */
+            language: string;
             /** Link */
             link: string;
             /** Marker */
@@ -9977,13 +10327,19 @@ export interface components {
          * ReleaseSettings
          * @description The rules of publication. ``at_most`` is the number per run.
          *
-         *     Other items wait for the next. ``withdrawn`` and ``sold_out`` are for posts about one product.
+         *     Other items wait for the next. ``withdrawn`` and ``sold_out`` are for posts about one product. With ``together`` a
+         *     post waits until its ``editions`` are made; else they come after it.
          */
         ReleaseSettings: {
             /** At Most */
             at_most?: number | null;
             /** @default show */
             corrections: components["schemas"]["Corrections"];
+            /**
+             * Editions
+             * @default []
+             */
+            editions: components["schemas"]["EditionRule"][];
             /**
              * Hold When
              * @default []
@@ -9996,6 +10352,11 @@ export interface components {
             pace?: components["schemas"]["Pace"] | null;
             /** @default mark */
             sold_out: components["schemas"]["Goods"];
+            /**
+             * Together
+             * @default false
+             */
+            together: boolean;
             /** @default mark */
             withdrawn: components["schemas"]["Goods"];
         };
@@ -12876,6 +13237,37 @@ export interface components {
          */
         WalkState: "waiting" | "walking" | "done" | "stopped" | "failed";
         /**
+         * WantEditionsIn
+         * @description Posts that are to have an edition in a language of the blog.
+         */
+        WantEditionsIn: {
+            filter?: components["schemas"]["FilterIn"] | null;
+            /**
+             * Go
+             * @description Without it, only the number and the cost are said.
+             * @default true
+             */
+            go: boolean;
+            /** Ids */
+            ids?: number[] | null;
+            /** Language */
+            language: string;
+            /** @default hold */
+            mode: components["schemas"]["EditionMode"];
+        };
+        /**
+         * WantedOut
+         * @description How many editions are wanted, and what their texts cost at most.
+         */
+        WantedOut: {
+            /** Characters */
+            characters: number;
+            /** Costs */
+            costs: components["schemas"]["TextsCostOut"][];
+            /** Posts */
+            posts: number;
+        };
+        /**
          * WasOut
          * @description The decision of the compared rules, and the changes of a post that stays one.
          */
@@ -15465,6 +15857,41 @@ export interface operations {
             };
         };
     };
+    wantEditions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantEditionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WantedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     previewFeeds: {
         parameters: {
             query?: never;
@@ -15793,6 +16220,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getLanguages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanguagesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveLanguages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LanguagesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanguagesOut"];
+                };
             };
             /** @description It cannot be done */
             "4XX": {
@@ -17516,6 +18009,8 @@ export interface operations {
                 since?: string | null;
                 until?: string | null;
                 longest?: number | null;
+                language?: string;
+                editions?: boolean | null;
                 run?: number | null;
                 reason?: string;
                 search?: string;
@@ -17602,6 +18097,8 @@ export interface operations {
                 since?: string | null;
                 until?: string | null;
                 longest?: number | null;
+                language?: string;
+                editions?: boolean | null;
                 run?: number | null;
                 reason?: string;
                 search?: string;
@@ -17818,6 +18315,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listEditions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wantEdition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getEditionTexts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+                language: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionTextsOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeEditionAnew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+                language: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"][];
                 };
             };
             /** @description It cannot be done */

@@ -68,6 +68,8 @@ export const DEFAULTS: CampaignDocument = {
     corrections: "show",
     withdrawn: "mark",
     sold_out: "mark",
+    editions: [],
+    together: false,
   },
 };
 

@@ -41,6 +41,9 @@ const POST: Post = {
   comments: 0,
   binned_at: null,
   marker: true,
+  language: "en",
+  edition_of: null,
+  editions: [],
 };
 
 function list(rows: Post[], answers: Record<string, unknown> = {}, address = "/desk/b/posts") {

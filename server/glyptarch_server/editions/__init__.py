@@ -1,0 +1,1 @@
+"""Language services, what they are asked, and the memory of their answers."""
