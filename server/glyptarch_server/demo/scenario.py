@@ -9,6 +9,7 @@ from glyptarch_core.pages.document import ReaderDocument
 
 __all__ = [
     "BLOG",
+    "BLOG_LANGUAGES",
     "CAMPAIGNS",
     "COMMENTS",
     "GUIDE_BODY",
@@ -288,19 +289,27 @@ _GEAR_BODY = """<p>{{ excerpt }}</p>
 {% offer rating %}
 {% offer reviews %}"""
 TRANSLATED_BLOG = {
-    "slug": "himmel-orrin",
-    "title": "Himmel über Orrin",
-    "tagline": "Was das Observatorium berichtet",
-    "language": "de",
+    "slug": "orrin-sky",
+    "title": "Sky over Orrin",
+    "tagline": "What the observatory reports",
+    "language": "en",
     "time_zone": "Europe/Berlin",
 }
+BLOG_LANGUAGES: list[dict[str, Any]] = [
+    {"tag": "de", "title": "Himmel über Orrin", "tagline": "Was das Observatorium berichtet"},
+    {"tag": "ja", "title": "オリンの空", "tagline": "天文台からの便り"},
+    {"tag": "ar", "title": "سماء أورين", "tagline": "أخبار المرصد"},
+]
+"""The languages of this blog beside English."""
+
 TRANSLATED_RULES: dict[str, Any] = {
     "gather": {"at_most": 6},
     "sift": {"rules": [{"id": "long-enough", "kind": "number", "at_least": 60}]},
-    # The English post of an item is no duplicate of its German one.
-    "match": {"against": "campaign"},
-    "place": {"category": "Observatorium"},
-    "release": {"mode": "publish"},
+    "place": {"category": "Observatory"},
+    "release": {
+        "mode": "publish",
+        "editions": [{"to": "de", "mode": "publish"}, {"to": "ja", "mode": "hold"}, {"to": "ar", "mode": "publish"}],
+    },
 }
 LANGUAGE_SERVICES = (
     ("Vale translations", "list", "texts", 20),

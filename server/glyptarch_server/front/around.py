@@ -33,6 +33,7 @@ __all__ = [
     "cards",
     "for_readers",
     "home_in",
+    "in_language_of",
     "is_member_asking",
     "of_a_blog",
     "public_blog_or_404",
@@ -64,6 +65,12 @@ def read_in(blog: "Blog", tag: str) -> "Blog":
     blog.usual_language, blog.language, blog.reading = blog.language, language.tag, language.tag
     blog.title, blog.tagline = language.title or blog.title, language.tagline or blog.tagline
     return blog
+
+
+def in_language_of(blog: "Blog", tag: str) -> "Blog":
+    """Return a blog as readers of a text in some language read it."""
+    found = languages_of(blog.languages).of_text(tag) if tag else None
+    return read_in(blog, found.tag) if found else blog
 
 
 def home_in(blog: "Blog", language: str) -> str:

@@ -15,7 +15,7 @@ from glyptarch_server.blogs.roles import Role
 from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
-from glyptarch_server.front.around import blog_context, words_of
+from glyptarch_server.front.around import blog_context, in_language_of, words_of
 from glyptarch_server.front.contents import with_contents
 from glyptarch_server.front.lists import front_context
 from glyptarch_server.front.offering import Shelf, keys_in
@@ -92,7 +92,7 @@ def preview_post(request: HttpRequest, blog: str, post_id: int) -> PreviewOut:
     copies = copies_of(row.pk, addresses_of(post), recordings=True)
     facts = post.item.facts if post.item else {}
     player, sound = player_of(facts, row.player_hosts), sound_of(sounds_in(post), facts, post.body, copies)
-    return _preview(row, view_of_post(post, copies), player=player, sound=sound)
+    return _preview(in_language_of(row, post.language), view_of_post(post, copies), player=player, sound=sound)
 
 
 class DraftIn(ValuesIn):

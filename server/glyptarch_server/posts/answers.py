@@ -50,7 +50,7 @@ def posts_out(blog: "Blog", rows: "Sequence[Post]") -> list[PostOut]:
     """Return posts for the desk, with the small copies of their pictures."""
     copies = copies_of(blog.pk, {row.lead_url for row in rows if row.copies_pictures})
     categories, tags = names_filed(rows)
-    editions = languages_made(rows)
+    editions = languages_made(rows) if blog.languages else {}
     return [
         _post(row, copies, categories=categories[row.pk], tags=tags[row.pk], editions=editions.get(row.pk, []))
         for row in rows

@@ -138,7 +138,8 @@ _NARROWING: Mapping[str, Callable[[Blog, Any], Q]] = {
     "corrected": lambda _blog, value: Q(correction__isnull=not value),
     "longest": lambda _blog, words: Q(words__lte=words),
     "language": lambda blog, tag: Q(language__iexact=tag) | (Q(language="") if tag == blog.language else Q()),
-    "editions": lambda _blog, value: Q(edition_of__isnull=not value),
+    # Without other languages no post is looked at: then an index alone gives the numbers of a list.
+    "editions": lambda blog, value: Q(edition_of__isnull=not value) if value or blog.languages else Q(),
     "run": lambda _blog, number: Q(decision__run=number),
     "reason": lambda _blog, code: _reason(code),
     "since": lambda blog, day: Q(date__gte=_midnight(blog, day)),

@@ -240,7 +240,8 @@ def posts_in_lists(
 ) -> QuerySet[Post]:
     """Return the posts in a blog's lists, pinned ones first, then newest.
 
-    Those in the language that is read. ``values`` are those of columns, such as a byline. ``rows`` are lists already, to be narrowed.
+    Those in the language that is read. ``values`` are those of columns, such as a byline. ``rows`` are lists
+    already, to be narrowed.
     """
     if rows is None:
         rows = _of_language(public_posts(blog, member=member).filter(ON_THE_BLOG), blog)

@@ -35,6 +35,7 @@ export const keys = {
   platforms: under("platforms"),
   connections: under("connections"),
   services: under("services"),
+  languages: under("languages"),
   readyServices: under("ready-services"),
   readers: under("readers"),
   reader: under("reader"),

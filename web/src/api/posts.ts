@@ -31,6 +31,9 @@ export interface PostFilter {
   since: string;
   until: string;
   longest: string;
+  language: string;
+  /** Editions of other posts: all posts, those alone, or none, where nothing is searched for by word or language. */
+  editions: "all" | "only" | "";
   run: string;
   reason: string;
   search: string;
@@ -54,6 +57,8 @@ export const EVERY_POST: PostFilter = {
   since: "",
   until: "",
   longest: "",
+  language: "",
+  editions: "all",
   run: "",
   reason: "",
   search: "",
@@ -65,6 +70,9 @@ export function filterOf(filter: PostFilter): Schemas["FilterIn"] {
   const given: Record<string, unknown> = Object.fromEntries(kept);
   if (filter.edited) given.edited = filter.edited === "true";
   if (filter.corrected) given.corrected = filter.corrected === "true";
+  delete given.editions;
+  if (filter.editions === "only") given.editions = true;
+  else if (!filter.editions && !filter.language && !filter.search && !filter.run) given.editions = false;
   for (const name of ["longest", "run"] as const) if (filter[name]) given[name] = Number(filter[name]);
   return given as Schemas["FilterIn"];
 }
@@ -168,7 +176,7 @@ export type Bulk = Pick<Schemas["PostChangeIn"], "action"> &
 /** Posts by number, or all that a filter finds. */
 export type Selection = { ids: number[] } | { filter: PostFilter };
 
-function selectionOf(selection: Selection) {
+export function selectionOf(selection: Selection) {
   return "ids" in selection ? { ids: selection.ids } : { filter: filterOf(selection.filter) };
 }
 

@@ -28,6 +28,8 @@ const FeedListPage = lazy(() => import("@/screens/feed-lists/FeedListPage"));
 const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
 const NewReader = lazy(() => import("@/screens/pages/NewReader"));
 const NewPlatformSource = lazy(() => import("@/screens/platforms/NewPlatformSource"));
+const Languages = lazy(() => import("@/screens/languages/Languages"));
+const Beside = lazy(() => import("@/screens/editions/Beside"));
 const Services = lazy(() => import("@/screens/services/Services"));
 const Connections = lazy(() => import("@/screens/platforms/Connections"));
 const ReaderPage = lazy(() => import("@/screens/pages/ReaderPage"));
@@ -140,6 +142,8 @@ function Desk({ session }: { session: Session }) {
           <Route path="readers/:key" element={<ReaderPage />} />
           <Route path="connections" element={<Connections />} />
           <Route path="services" element={<Services />} />
+          <Route path="languages" element={<Languages />} />
+          <Route path="posts/:id/editions/:language" element={<Beside />} />
           <Route path="platform-sources/new" element={<NewPlatformSource />} />
           <Route path="sources" element={<Sources />} />
           <Route path="sources/add" element={<AddSources />} />

@@ -24,6 +24,7 @@ export function SettingsMenu({ blog }: { blog: string }) {
           ? [
               { label: "Blog", onSelect: () => navigate(desk.settings(blog)) },
               { label: "Look", onSelect: () => navigate(desk.look(blog)) },
+              { label: "Languages", onSelect: () => navigate(desk.languages(blog)) },
             ]
           : []),
         { label: "Connections", onSelect: () => navigate(desk.connections(blog)) },

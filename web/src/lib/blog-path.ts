@@ -41,6 +41,9 @@ export const desk = {
   connections: (blog: string, platform = "") =>
     `/desk/${blog}/connections${platform && `?${new URLSearchParams({ platform })}`}`,
   services: (blog: string) => `/desk/${blog}/services`,
+  languages: (blog: string) => `/desk/${blog}/languages`,
+  edition: (blog: string, post: number, language: string) =>
+    `/desk/${blog}/posts/${post}/editions/${language}`,
   newPlatformSource: (blog: string, platform = "") =>
     `/desk/${blog}/platform-sources/new${platform && `?${new URLSearchParams({ platform })}`}`,
   pictures: (blog: string) => `/desk/${blog}/pictures`,

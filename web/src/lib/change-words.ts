@@ -11,6 +11,7 @@ const DONE: Record<string, string> = {
   byline: "set the byline of",
   binned: "put into the bin",
   restored: "restored",
+  edition: "made again",
   replayed: "brought to the rules",
   corrected: "followed what the source corrected in",
   taken_back: "took back a change of",

@@ -30,6 +30,10 @@ export const RELEASE: Wordings = {
   }),
   published: () => ({ strong: "published", rest: "no rule objects" }),
   "held.by_campaign": () => ({ strong: "held for review", rest: "this campaign holds every post" }),
+  "held.for_editions": ({ data }) => ({
+    strong: "waits for its editions",
+    rest: `it goes out together with ${list(data, "languages").join(", ")}`,
+  }),
   "held.by_rule": ({ data }) => ({
     strong: "held for review",
     rest: `a rule asks for it: ${list(data, "rules").join(", ")}`,

@@ -6,6 +6,7 @@ import { askForTexts, type ProofTexts } from "@/api/services";
 import { isEnded, tasksQuery } from "@/api/tasks";
 import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
+import { costWords } from "@/lib/cost-words";
 import { plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Question } from "@/ui/Question";
@@ -18,23 +19,6 @@ interface TextsWantedProps {
   proof: Proof;
   /** One item, or null for all that wait. */
   item: number | null;
-}
-
-const whole = new Intl.NumberFormat("en");
-
-const CENT = 0.01;
-
-function priceWords(price: number): string {
-  return price < CENT ? `less than ${CENT}` : `about ${price.toFixed(2)}`;
-}
-
-function costWords({ costs }: ProofTexts): string {
-  return costs
-    .map(({ name, texts, characters, price, currency }) => {
-      const sent = `${plural(texts, "text")} with ${whole.format(characters)} characters to “${name}”`;
-      return price === null ? sent : `${sent}, ${priceWords(Number(price))} ${currency}`;
-    })
-    .join("; ");
 }
 
 /** The items of a proof that wait for texts of language services, and the way to ask for them. */
@@ -92,7 +76,7 @@ export function TextsWanted({ blog, slug, asked, proof, item }: TextsWantedProps
       {cost && (
         <Question
           title={`Ask for ${plural(cost.texts, "text")}?`}
-          text={`It sends ${costWords(cost)}. What is answered is kept, and never asked twice.`}
+          text={`It sends ${costWords(cost.costs)}. What is answered is kept, and never asked twice.`}
           stay="Cancel"
           go="Ask"
           onStay={() => setCost(null)}

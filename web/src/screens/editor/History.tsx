@@ -29,6 +29,7 @@ const DID: Record<string, string> = {
   byline: "set its byline",
   binned: "put it into the bin",
   restored: "restored it",
+  edition: "made it again from its original",
   replayed: "brought it to the rules",
   corrected: "followed what its source corrected",
   taken_back: "took a change back",

@@ -1,6 +1,7 @@
 import { useState } from "react";
-import type { Bulk, PostList } from "@/api/posts";
+import { type Bulk, type PostList, selectionOf } from "@/api/posts";
 import { count, plural } from "@/lib/format";
+import { MakeEditions } from "@/screens/editions/MakeEditions";
 import { Button } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { type BulkAsk, BulkDialog } from "./BulkDialog";
@@ -21,6 +22,7 @@ interface BulkBarProps {
 export function BulkBar({ blog, list, total, selection, bulk, editor }: BulkBarProps) {
   const [ask, setAsk] = useState<BulkAsk | null>(null);
   const [deleting, setDeleting] = useState(false);
+  const [making, setMaking] = useState(false);
   const number = selection.all ? total : selection.number;
   const chosen = selection.all ? { filter: list } : { ids: selection.ids };
   const begin = (what: Bulk) => bulk.begin(chosen, what);
@@ -79,6 +81,7 @@ export function BulkBar({ blog, list, total, selection, bulk, editor }: BulkBarP
                     { label: "Move to a category…", onSelect: () => setAsk("category") },
                     { label: "Add or take tags…", onSelect: () => setAsk("tags") },
                     { label: "Set the byline…", onSelect: () => setAsk("byline") },
+                    { label: "Make editions…", onSelect: () => setMaking(true) },
                   ]}
                 />
                 <Button small look="danger" busy={bulk.busy} onClick={() => setDeleting(true)}>
@@ -99,6 +102,14 @@ export function BulkBar({ blog, list, total, selection, bulk, editor }: BulkBarP
             setAsk(null);
             begin(what);
           }}
+        />
+      )}
+      {making && (
+        <MakeEditions
+          blog={blog}
+          selection={selectionOf(chosen)}
+          number={number}
+          onClose={() => setMaking(false)}
         />
       )}
       {deleting && (

@@ -3,6 +3,7 @@ import { namesQuery } from "@/api/names";
 import { EVERY_POST, type PostFilter, type PostList } from "@/api/posts";
 import { FromWhere } from "@/components/FromWhere";
 import { NameWord } from "@/components/words/NameWord";
+import { LANGUAGES } from "@/lib/languages";
 import { reasonName } from "@/lib/wording";
 import { OptionalNumber } from "@/ui/OptionalNumber";
 import { WordDate } from "@/ui/WordDate";
@@ -33,12 +34,22 @@ const CORRECTED = [
   { value: "true", label: "corrected by the source" },
 ] as const;
 
+const EDITIONS = [
+  { value: ANY, label: "with each story once" },
+  { value: "all", label: "with their editions" },
+  { value: "only", label: "editions alone" },
+] as const;
+
 /** The filter of the list as one sentence. */
 export function NarrowBar({ blog, list, onChange }: NarrowBarProps) {
   const tags = useQuery(namesQuery(blog, "tag", list.tag, 0, 50)).data?.rows ?? [];
   const chosen = (value: string) => (value === ANY ? "" : value);
   const narrowed = Object.keys(EVERY_POST).some(
-    (name) => name !== "state" && name !== "search" && list[name as keyof PostFilter],
+    (name) =>
+      name !== "state" &&
+      name !== "search" &&
+      !(name === "editions" && list.editions === "all") &&
+      list[name as keyof PostFilter],
   );
   return (
     <p className="leading-7 text-ink3">
@@ -88,6 +99,22 @@ export function NarrowBar({ blog, list, onChange }: NarrowBarProps) {
         value={list.visibility || ANY}
         options={VISIBILITIES}
         onChange={(visibility) => onChange({ visibility: chosen(visibility) as PostFilter["visibility"] })}
+      />
+      , in{" "}
+      <WordText
+        label="Language"
+        value={list.language}
+        known={LANGUAGES}
+        placeholder="any language"
+        longest={20}
+        onChange={(language) => onChange({ language })}
+      />
+      ,{" "}
+      <WordSelect
+        label="Editions"
+        value={list.editions || ANY}
+        options={EDITIONS}
+        onChange={(editions) => onChange({ editions: chosen(editions) as PostFilter["editions"] })}
       />
       , dated from{" "}
       <WordDate

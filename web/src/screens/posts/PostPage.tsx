@@ -13,6 +13,8 @@ import { StateMark } from "@/components/StateMark";
 import { Trace } from "@/components/Trace";
 import { desk } from "@/lib/blog-path";
 import { moment } from "@/lib/format";
+import { EditionOf } from "@/screens/editions/EditionOf";
+import { PostEditions } from "@/screens/editions/PostEditions";
 import { ScheduleDialog } from "@/screens/review/ScheduleDialog";
 import { TakedownDialog } from "@/screens/takedowns/TakedownDialog";
 import { buttonLook } from "@/ui/Button";
@@ -116,6 +118,11 @@ export default function PostPage() {
           className="min-h-0 overflow-auto border-l border-line bg-sheet p-4"
         >
           {data.state === "published" && <CorrectionNote blog={blog} id={number} editor={editor} />}
+          {data.edition_of === null ? (
+            <PostEditions blog={blog} post={data} />
+          ) : (
+            <EditionOf blog={blog} post={data} original={data.edition_of} />
+          )}
           <h2 className="text-base">Why it is here</h2>
           <p className="text-xs text-ink3">
             {data.campaign_slug ? (
@@ -125,8 +132,10 @@ export default function PostPage() {
                 </Link>
                 , revision {data.revision} · {data.source}
               </>
-            ) : (
+            ) : data.edition_of === null ? (
               "Written by hand"
+            ) : (
+              `Made from its original · ${data.source || "written by hand"}`
             )}
             {decision.data?.run && (
               <>

@@ -5,6 +5,7 @@ import type { Post } from "@/api/posts";
 import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
 import { count, moment } from "@/lib/format";
+import { languageName } from "@/lib/languages";
 import type { Column } from "./columns";
 import { PostActions } from "./PostActions";
 import { PostTraits } from "./PostTraits";
@@ -50,6 +51,14 @@ function Cell({ blog, post, column }: { blog: string; post: Post; column: string
               </span>
             )}
             <PostTraits post={post} />
+            {post.edition_of !== null && (
+              <span className="shrink-0">edition in {languageName(post.language)}</span>
+            )}
+            {post.editions.length > 0 && (
+              <span className="shrink-0" title={`Editions: ${post.editions.map(languageName).join(", ")}`}>
+                + {post.editions.join(", ")}
+              </span>
+            )}
             <span className="truncate">
               {[post.byline, ...post.tags.slice(0, 3).map((tag) => `#${tag}`)].filter(Boolean).join(" · ")}
             </span>

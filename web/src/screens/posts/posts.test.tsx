@@ -202,7 +202,7 @@ describe("many posts", () => {
     expect(last(calls, `POST ${CHANGES}`).body).toEqual({
       action: "category",
       category: "Sky",
-      filter: { campaign: "sky-notes", edited: false },
+      filter: { campaign: "sky-notes", edited: false, editions: false },
     });
     const progress = await screen.findByRole("progressbar", { name: "Posts changed" });
     expect(progress.getAttribute("value")).toBe("200");

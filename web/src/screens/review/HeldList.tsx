@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { useEffect, useRef } from "react";
 import { ago } from "@/lib/format";
+import { languageName } from "@/lib/languages";
 import type { ReviewState } from "./useReview";
 
 /** The held posts; the present one stays visible. */
@@ -34,7 +35,8 @@ export function HeldList({ review }: { review: ReviewState }) {
               <span className="text-xs text-ink3 tabular-nums">{ago(row.created_at)}</span>
             </span>
             <span className="block truncate text-xs text-ink3">
-              {row.source} · {row.campaign}
+              {row.source} ·{" "}
+              {row.edition_of === null ? row.campaign : `edition in ${languageName(row.language)}`}
             </span>
           </button>
         </li>

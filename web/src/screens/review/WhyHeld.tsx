@@ -5,6 +5,7 @@ import { Loading } from "@/components/Loading";
 import { Trace } from "@/components/Trace";
 import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
+import { EditionOf } from "@/screens/editions/EditionOf";
 import { Button } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
 import { AlikePosts } from "./AlikePosts";
@@ -38,18 +39,21 @@ export function WhyHeld({ blog, review, post, reviewer, does }: WhyHeldProps) {
   return (
     <aside aria-label="Why it is held" className="flex min-h-0 flex-col border-l border-line bg-sheet">
       <Scroll label="Trace" className="min-h-0 flex-1 p-4">
-        <p className="text-xs text-ink3">
-          <Link className="hover:text-verd" to={desk.bench(blog, post.campaign_slug)}>
-            {post.campaign}
-          </Link>
-          , revision {post.revision} · {post.source}
-        </p>
+        {post.edition_of !== null && <EditionOf blog={blog} post={post} original={post.edition_of} />}
+        {post.campaign_slug && (
+          <p className="text-xs text-ink3">
+            <Link className="hover:text-verd" to={desk.bench(blog, post.campaign_slug)}>
+              {post.campaign}
+            </Link>
+            , revision {post.revision} · {post.source}
+          </p>
+        )}
         {post.right && <p className="mt-1 text-xs text-ink3">The source allows {rightWords(post)}.</p>}
         {post.tags.length > 0 && (
           <p className="mt-1 text-xs text-ink3">{post.tags.map((tag) => `#${tag}`).join(" ")}</p>
         )}
         {decision.error && <ErrorNote error={decision.error} onRetry={decision.refetch} />}
-        {decision.isPending && <Loading what="the trace" />}
+        {decision.isLoading && <Loading what="the trace" />}
         {decision.data && <Trace blog={blog} decision={decision.data} />}
         <AlikePosts blog={blog} id={post.id} />
         <SameEvent blog={blog} id={post.id} />

@@ -55,10 +55,14 @@ export function useReview(blog: string, filter: ReviewFilter) {
   const post: Post | undefined = rows[place];
   const next = rows[place + 1];
   const preview = useQuery({ ...postPreviewQuery(blog, post?.id ?? 0), enabled: post !== undefined });
-  const decision = useQuery({ ...postDecisionQuery(blog, post?.id ?? 0), enabled: post !== undefined });
+  // An edition has no decision of its own.
+  const decision = useQuery({
+    ...postDecisionQuery(blog, post?.id ?? 0),
+    enabled: Boolean(post?.campaign_slug),
+  });
   // Prefetch the next post.
   useQuery({ ...postPreviewQuery(blog, next?.id ?? 0), enabled: next !== undefined });
-  useQuery({ ...postDecisionQuery(blog, next?.id ?? 0), enabled: next !== undefined });
+  useQuery({ ...postDecisionQuery(blog, next?.id ?? 0), enabled: Boolean(next?.campaign_slug) });
 
   function step(by: number) {
     const other = rows[Math.min(Math.max(place + by, 0), rows.length - 1)];

@@ -1,6 +1,7 @@
 """``manage.py load_demo``: fill an empty database with a month of the Dark Meadow Almanac."""
 
 import random
+from contextlib import suppress
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from functools import partial
@@ -11,6 +12,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 from glyptarch_core.campaign import load_document
+from glyptarch_core.editions import LanguageDocument
 from glyptarch_core.editions.described import READY
 from glyptarch_core.offers import OfferDocument
 from glyptarch_core.schedule import Schedule
@@ -29,6 +31,7 @@ from glyptarch_server.common.acting import acting_as
 from glyptarch_server.demo.history import PastPortal
 from glyptarch_server.demo.scenario import (
     BLOG,
+    BLOG_LANGUAGES,
     CAMPAIGNS,
     COMMENTS,
     GUIDE_BODY,
@@ -50,6 +53,7 @@ from glyptarch_server.demo.scenario import (
     films_document,
     podcast_document,
 )
+from glyptarch_server.editions.actions import save_languages
 from glyptarch_server.items.actions import read_and_capture
 from glyptarch_server.notices.actions import choose
 from glyptarch_server.notices.models import Digest
@@ -71,6 +75,7 @@ from glyptarch_server.services.actions import make_service
 from glyptarch_server.sources.adding import add_page_source, add_platform_source, add_source
 from glyptarch_server.sources.models import FullText, Source
 from glyptarch_server.sources.queries import shop_of
+from glyptarch_server.tasks.lifecycle import LaterError
 from glyptarch_server.tasks.models import Task
 from glyptarch_server.wiring import Clock
 
@@ -166,7 +171,7 @@ class _Loader:
             self._translated(owner)
 
     def _translated(self, owner: User) -> None:
-        """Make a blog with the observatory's notes in English, and translated into German."""
+        """Make a blog with notes in English, and editions of them in three languages."""
         blog = create_blog(**TRANSLATED_BLOG, now=self._now)
         add_member(blog, owner, Role.OWNER)
         self._portal.at = None
@@ -186,15 +191,15 @@ class _Loader:
             services.append(made.key)
         source, _ = add_source(blog, f"{self._standins}/observatory/feed", "", fetcher=self._portal, now=self._now)
         read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._now))
-        step = {"id": "de", "kind": "translate", "services": services, "to": "de"}
+        languages = [{**language, "services": services} for language in BLOG_LANGUAGES]
+        save_languages(blog, LanguageDocument.model_validate({"languages": languages}), begun=None)
         gather = {**TRANSLATED_RULES["gather"], "sources": [source.key]}
-        for name, shape in (("Observatory", {}), ("Observatory in German", {"steps": [step]})):
-            rules = load_document({**TRANSLATED_RULES, "gather": gather, "shape": shape})
-            campaign = create_campaign(blog, name, rules, by=owner, now=self._now)
-            begin_run(campaign, by=owner, now=self._now)
-        # The run, the asking of the services, and the run that decides with their answers.
-        while task := Task.objects.filter(blog=blog, ended_at=None).order_by("pk").first():
-            carry_out_alone(task.pk, fetcher=self._portal, clock=partial(_frozen_at, self._now))
+        rules = load_document({**TRANSLATED_RULES, "gather": gather})
+        begin_run(create_campaign(blog, "Observatory", rules, by=owner, now=self._now), by=owner, now=self._now)
+        # The run, the making of its editions, and the asking of the services, for which that waits.
+        while task := Task.objects.filter(blog=blog, ended_at=None).order_by("-pk").first():
+            with suppress(LaterError):
+                carry_out_alone(task.pk, fetcher=self._portal, clock=partial(_frozen_at, self._now))
 
     def _small_blog(self, plan: SmallBlog, owner: User) -> None:
         """Make a blog of one campaign, and publish what its platform gives."""

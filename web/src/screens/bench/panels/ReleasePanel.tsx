@@ -5,6 +5,7 @@ import { same } from "@/lib/editing/edits";
 import { WordSelect } from "@/ui/WordSelect";
 import { Effect } from "../rules/Effect";
 import { RuleCard } from "../rules/RuleCard";
+import { EditionsSentence } from "../rules/release/EditionsSentence";
 import { HoldSentence } from "../rules/release/HoldSentence";
 import { HOLD_KINDS, newHoldRule } from "../rules/release/kinds";
 import { PaceSentence } from "../rules/release/PaceSentence";
@@ -26,7 +27,7 @@ const GOODS = [
   { value: "take_down", label: "goes into the bin" },
 ] as const;
 
-export function ReleasePanel({ bench }: { bench: BenchState }) {
+export function ReleasePanel({ blog, bench }: { blog: string; bench: BenchState }) {
   const { release } = bench.document;
   const saved = bench.saved.release;
   const all = bench.proof.data?.items.length ?? 0;
@@ -62,6 +63,13 @@ export function ReleasePanel({ bench }: { bench: BenchState }) {
         }
       >
         <PaceSentence release={release} onChange={set} />
+      </RuleCard>
+      <RuleCard
+        name="Editions"
+        edited={!same([release.editions, release.together], [saved.editions, saved.together])}
+        fault={faultAt(bench.proof.error, "release.editions", true)}
+      >
+        <EditionsSentence blog={blog} release={release} onChange={set} />
       </RuleCard>
       <RuleCard name="Corrections" edited={release.corrections !== saved.corrections}>
         When its source corrects an item, a post that is not out follows; a published one{" "}

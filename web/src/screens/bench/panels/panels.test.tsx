@@ -5,9 +5,10 @@ import type { Blog } from "@/api/blogs";
 import { blogQuery } from "@/api/blogs";
 import { type CampaignDocument, defaultsQuery, layoutsQuery } from "@/api/campaigns";
 import { ProblemError } from "@/api/client";
+import { type Languages, languagesQuery } from "@/api/editions";
 import { SIFT_KINDS } from "@/lib/sift-kinds";
 import { DEFAULTS, PROOF, WithBench } from "@/testing/bench";
-import { shown } from "@/testing/render";
+import { pick, shown } from "@/testing/render";
 import { DefaultsMark } from "../DefaultsMark";
 import { EditBar } from "../EditBar";
 import { STEP_KINDS } from "../rules/steps/kinds";
@@ -219,10 +220,34 @@ describe("the panel of Place", () => {
 
 describe("the panel of Release", () => {
   it("sets the mode and keeps the rest", async () => {
-    const { user, last } = panel((bench) => <ReleasePanel bench={bench} />);
+    const { user, last } = panel((bench) => <ReleasePanel blog="b" bench={bench} />);
     await choose(user, "Hold when …", /^No lead image/);
     await user.click(screen.getByRole("radio", { name: /^Publish by date/ }));
     expect(last().release).toMatchObject({ mode: "scheduled", hold_when: [{ kind: "no_picture" }] });
+  });
+});
+
+describe("the editions of a campaign", () => {
+  function release(...tags: string[]) {
+    const view = panel((bench) => <ReleasePanel blog="b" bench={bench} />);
+    const languages = tags.map((tag) => ({ tag, services: ["machine"] }));
+    view.queries.setQueryData(languagesQuery("b").queryKey, { document: { languages } } as Languages);
+    return view;
+  }
+
+  it("are chosen by language, with what becomes of them", async () => {
+    const { user, last } = release("de", "ja");
+    await screen.findByRole("combobox", { name: "Edition in German" });
+    await pick(user, "Edition in German", /that goes out with it/);
+    await pick(user, "Together or one after another", /waits until/);
+    expect(last().release).toMatchObject({ editions: [{ to: "de", mode: "publish" }], together: true });
+    await pick(user, "Edition in German", /makes no edition/);
+    expect(last().release.editions).toEqual([]);
+  });
+
+  it("lead to the settings where the blog has one language", async () => {
+    release();
+    expect(await screen.findByRole("link", { name: "Add another" })).toBeTruthy();
   });
 });
 

@@ -1,9 +1,9 @@
 import type { TermTableRow } from "@/api/blogs";
+import { ServiceWords } from "@/components/words/ServiceWords";
 import { WordNumber } from "@/ui/WordNumber";
 import { WordSelect } from "@/ui/WordSelect";
 import { GlossaryWords } from "./GlossaryWords";
 import { PLACES } from "./places";
-import { ServiceWords } from "./ServiceWords";
 import type { SentenceProps } from "./types";
 
 const TASKS = [

@@ -1,9 +1,9 @@
 import type { TermTableRow } from "@/api/blogs";
+import { ServiceWords } from "@/components/words/ServiceWords";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordText } from "@/ui/WordText";
 import { GlossaryWords } from "./GlossaryWords";
 import { PLACES } from "./places";
-import { ServiceWords } from "./ServiceWords";
 import type { SentenceProps } from "./types";
 
 const LANGUAGES = ["ar", "de", "en", "es", "fr", "it", "ja", "nl", "pl", "pt", "ru", "uk", "zh"] as const;

@@ -8,20 +8,22 @@ interface ServiceWordsProps {
   blog: string;
   task: "translate" | "reword" | "summarise";
   chosen: readonly string[];
+  /** Whether none may be chosen. */
+  optional?: boolean;
   onChange: (services: string[]) => void;
 }
 
 const MOST = 5;
 
-/** The language services that can do a task, in the order in which they are asked. One stays on. */
-export function ServiceWords({ blog, task, chosen, onChange }: ServiceWordsProps) {
+/** The language services that can do a task, in the order in which they are asked. One stays on, unless they are optional. */
+export function ServiceWords({ blog, task, chosen, optional = false, onChange }: ServiceWordsProps) {
   const services = useQuery(servicesQuery(blog)).data?.services;
   if (!services) return null;
   const able = services.filter(({ tasks }) => tasks.includes(task));
   const known = chosen.filter((key) => able.some((service) => service.key === key));
   function toggle(key: string, on: boolean) {
     const next = on ? [...known, key] : known.filter((other) => other !== key);
-    if (next.length && next.length <= MOST) onChange(next);
+    if ((optional || next.length) && next.length <= MOST) onChange(next);
   }
   if (!able.length)
     return (
