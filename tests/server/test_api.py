@@ -16,9 +16,10 @@ from glyptarch_core.readers.opml import listed_addresses
 from glyptarch_server import wiring
 from glyptarch_server.accounts.tokens import make_token
 from glyptarch_server.blogs.actions import add_member, add_term_table, add_word_list
-from glyptarch_server.blogs.models import Role
+from glyptarch_server.blogs.models import Blog, Role
 from glyptarch_server.comments.models import Comment
 from glyptarch_server.config.management.commands.export_schema import SCHEMA, schema_text
+from glyptarch_server.editions.models import Edition
 from glyptarch_server.feed_lists.actions import bring_in
 from glyptarch_server.items.actions import keep_sample
 from glyptarch_server.items.models import Sample
@@ -159,6 +160,23 @@ class ApiCase(TestCase):
             ("GET", f"{base}/offer-clicks.csv", None, Role.VIEWER),
             ("GET", f"{base}/offer-rules", None, Role.OWNER),
             ("PUT", f"{base}/offer-rules", {"document": {"disclosure": "We earn by it."}}, Role.OWNER),
+        ]
+
+    def edition_endpoints(self, base: str) -> list[tuple[str, str, Any, Role]]:
+        german = {"tag": "de", "services": ["machine"]}
+        Blog.objects.filter(pk=self.blog.pk).update(languages={"languages": [german]})
+        common = {"blog": self.blog, "language": "de", "mode": "hold", "asked_at": NOW}
+        Edition.objects.create(original=self.post, state="failed", **common)
+        editions = f"{base}/posts/{self.post.pk}/editions"
+        wanted = {"language": "de", "mode": "hold"}
+        return [
+            ("GET", f"{base}/languages", None, Role.VIEWER),
+            ("POST", f"{base}/editions", {"ids": [self.post.pk], **wanted}, Role.EDITOR),
+            ("GET", editions, None, Role.VIEWER),
+            ("POST", editions, wanted, Role.EDITOR),
+            ("GET", f"{editions}/de", None, Role.VIEWER),
+            ("POST", f"{editions}/de/anew", None, Role.EDITOR),
+            ("PUT", f"{base}/languages", {"document": {"languages": [{"tag": "de"}]}}, Role.OWNER),
         ]
 
     def replay_endpoints(self, base: str) -> list[tuple[str, str, Any, Role]]:
@@ -385,6 +403,7 @@ class ApiCase(TestCase):
             ("GET", f"{base}/services/machine/bill", None, Role.VIEWER),
             ("POST", f"{base}/services/machine/try", {"text": "x"}, Role.EDITOR),
             ("POST", f"{base}/services-again", None, Role.EDITOR),
+            *self.edition_endpoints(base),
             ("DELETE", f"{base}/unused-services/machine", None, Role.EDITOR),
             ("POST", f"{campaign}/proof/texts", item, Role.EDITOR),
             ("GET", f"{base}/today", None, Role.VIEWER),

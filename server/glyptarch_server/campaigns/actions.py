@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 
 from django.db import IntegrityError, transaction
 from glyptarch_core.campaign import MOST_SOURCES, CampaignDocument
+from glyptarch_core.editions import BlogLanguage, languages_of
 from glyptarch_core.schedule import Schedule, next_times
 from glyptarch_core.text import slugify, unused
 
@@ -78,18 +79,20 @@ def drop_word_list(blog: Blog, key: str) -> None:
 
 
 def drop_term_table(blog: Blog, key: str) -> None:
-    """Remove a table of terms. Raises Conflict while rules name it."""
+    """Remove a table of terms. Raises Conflict while rules or a language of the blog name it."""
     row = term_table_of(blog, key)
     _refuse_if_used(row.name, queries.library_uses(blog).tables.get(key, ()))
+    _refuse_if_spoken(row.name, [one for one in _languages(blog) if key in (*one.glossary, one.names)])
     with transaction.atomic():
         record("library.term_table_removed", row.name, blog=blog.pk, before=row.rows[:200])
         remove_term_table(row)
 
 
 def drop_service(blog: Blog, key: str, *, now: datetime) -> None:
-    """Remove a language service. Raises Conflict while rules name it."""
+    """Remove a language service. Raises Conflict while rules or a language of the blog name it."""
     row = service_of(blog, key)
     _refuse_if_used(row.name, queries.library_uses(blog).services.get(key, ()))
+    _refuse_if_spoken(row.name, [one for one in _languages(blog) if key in one.services])
     remove_service(row, now=now)
 
 
@@ -97,6 +100,16 @@ def _refuse_if_used(name: str, using: Sequence[Campaign]) -> None:
     if using:
         named = ", ".join(campaign.name for campaign in using)
         raise Conflict(f"“{name}” is used by {named}. Take it out of their rules first.")
+
+
+def _languages(blog: Blog) -> Sequence[BlogLanguage]:
+    return languages_of(blog.languages).languages
+
+
+def _refuse_if_spoken(name: str, languages: Sequence[BlogLanguage]) -> None:
+    if languages:
+        named = ", ".join(f"“{language.tag}”" for language in languages)
+        raise Conflict(f"“{name}” makes the editions in {named}. Take it out of Settings, Languages first.")
 
 
 # The screen for a new campaign uses this address.

@@ -35,7 +35,8 @@ def take_down_source(source: Source, *, asked_by: str, reason: str, now: datetim
             raise Conflict(f"“{row.title}” is withdrawn already.")
         row.blocked_at = now
         row.save(update_fields=["blocked_at"])
-        posts = _with_editions(Post.objects.filter(source=row, state__in=AT_THE_DESK))
+        # Editions have the source of their originals.
+        posts = list(Post.objects.filter(source=row, state__in=AT_THE_DESK).order_by("pk").defer("body", "found_by"))
         takedown = _withdraw(row.blog, posts, row.title, asked_by=asked_by, reason=reason, now=now)
         takedown.source = row
         takedown.save(update_fields=["source"])

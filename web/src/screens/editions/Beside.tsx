@@ -9,12 +9,11 @@ import { Loading } from "@/components/Loading";
 import { StateMark } from "@/components/StateMark";
 import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
-import { languageName } from "@/lib/languages";
 import { PostActions } from "@/screens/posts/PostActions";
 import { usePostMoves } from "@/screens/posts/usePostMoves";
 import { buttonLook } from "@/ui/Button";
 import { Scroll } from "@/ui/Scroll";
-import { BlockRow } from "./BlockRow";
+import { BothTexts } from "./BothTexts";
 
 /** An edition beside its original, block by block. */
 export default function Beside() {
@@ -26,7 +25,6 @@ export default function Beside() {
   const moving = usePostMoves(blog);
   const editor = useMay()("editor");
   const texts = found.data;
-  const name = languageName(language);
   return (
     <>
       <Head
@@ -57,32 +55,7 @@ export default function Beside() {
                 : "the original has not changed since"}
               . Names, numbers and terms that both must have are marked.
             </p>
-            {!texts.side_by_side && (
-              <p className="mb-3 rounded-md bg-ochre-wash p-2 text-xs">
-                The two texts have other blocks now, so they stand one below the other.
-              </p>
-            )}
-            <table className="w-full table-fixed border-collapse">
-              <thead>
-                <tr className="text-left text-xs text-ink3">
-                  <th scope="col" className="w-24 p-2 font-medium">
-                    Part
-                  </th>
-                  <th scope="col" className="p-2 font-medium">
-                    Original
-                  </th>
-                  <th scope="col" className="p-2 font-medium">
-                    {name}
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {texts.blocks.map((block, place) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: two blocks may be the same
-                  <BlockRow key={place} block={block} language={language} direction={texts.direction} />
-                ))}
-              </tbody>
-            </table>
+            <BothTexts texts={texts} />
           </>
         )}
       </Scroll>

@@ -11,7 +11,6 @@ import { FromWhere } from "@/components/FromWhere";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { PAGE, Paging } from "@/components/Paging";
-import { Preview } from "@/components/Preview";
 import { SearchBox } from "@/components/SearchBox";
 import { desk } from "@/lib/blog-path";
 import { plural } from "@/lib/format";
@@ -24,6 +23,7 @@ import { WordSelect } from "@/ui/WordSelect";
 import { HeldList } from "./HeldList";
 import { KeysDialog } from "./KeysDialog";
 import { RefuseDialog } from "./RefuseDialog";
+import { ReviewedText } from "./ReviewedText";
 import { ReviewTabs } from "./ReviewTabs";
 import { ScheduleDialog } from "./ScheduleDialog";
 import { type Age, type ReviewFilter, useReview } from "./useReview";
@@ -170,11 +170,7 @@ export default function Review() {
               />
             )}
           </Scroll>
-          <div className="min-h-0 bg-sunk p-4">
-            {preview.error && <ErrorNote error={preview.error} onRetry={preview.refetch} />}
-            {preview.isPending && <Loading what="the post" />}
-            {preview.data && <Preview html={preview.data.html} title={post.title} />}
-          </div>
+          <ReviewedText blog={blog} post={post} preview={preview} />
           <WhyHeld blog={blog} review={review} post={post} reviewer={reviewer} does={does} />
         </div>
       )}

@@ -7,6 +7,8 @@ import { answering, type Call, last, screenAt } from "@/testing/server";
 import Review from "./Review";
 
 const POST = {
+  edition_of: null,
+  language: "en",
   state: "held",
   excerpt: "",
   slug: "a",
