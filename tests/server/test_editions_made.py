@@ -195,7 +195,8 @@ class Following(Editions):
         self.ask("POST", f"/posts/{self.original().pk}/takedown", asked_by="M. Oakes")
         self.assertEqual(self.states(), ["binned"] * 3)
         (takedown,) = self.ask("GET", "/takedowns")["rows"]
-        self.assertEqual(len(takedown["withdrawn"]), 3)
+        withdrawn = {post["title"] for post in takedown["withdrawn"]}
+        self.assertLessEqual({self.original().title, self.edition("de").title, self.edition("ja").title}, withdrawn)
 
     def test_a_changed_original_is_followed_by_what_nobody_has_edited(self) -> None:
         german, japanese = self.edition("de"), self.edition("ja")
