@@ -129,3 +129,14 @@ class Documents(TestCase):
         self.assertEqual([rule.to for rule in release.editions_of("de-AT", Right.FULL)], ["ja"])
         self.assertEqual([rule.to for rule in release.editions_of("en", Right.EXCERPT)], ["de", "ja"])
         self.assertEqual(release.editions_of("en", Right.LINK), ())
+
+    def test_own_words_keep_the_places_of_values(self) -> None:
+        for words, fits in (
+            ({"Page {number}.": "{number}. Seite"}, True),
+            ({"Page {number}.": "Seite"}, False),
+            ({"Read on at %(source)s": "Weiter bei %(source)s"}, True),
+            ({"Read on at %(source)s": "Weiter bei %(other)s"}, False),
+            ({"Search": "100 %"}, False),
+        ):
+            document = languages_of({"words": words})
+            self.assertEqual(bool(document.words), fits, words)

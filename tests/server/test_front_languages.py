@@ -4,6 +4,7 @@ from django.db import connection
 from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.front.own_words import usual_words
 from glyptarch_server.posts.models import Post
 
 from tests.server.fixtures import fill, make_blog, make_campaign, make_source, run, text_of
@@ -114,3 +115,22 @@ class Languages(TestCase):
         without = queries(f"{self.first.slug}/"), queries("")
         self.assertLessEqual(with_languages[0], without[0] + 1)
         self.assertEqual(with_languages[1], without[1])
+
+    def test_owners_have_words_of_their_own(self) -> None:
+        words = {"Search": "Look around", "Newest": ""}
+        german = {"tag": "de", "words": {"Search": "Stöbern", "All that {blog} has under {name}.": "{name} in {blog}"}}
+        Blog.objects.filter(pk=self.blog.pk).update(languages={"languages": [german], "words": words})
+        self.assertIn(">Look around</a>", self.page())
+        self.assertIn(">Newest</a>", self.page())
+        self.assertIn(">Stöbern</a>", self.page("de/"))
+        self.assertNotIn("Look around", self.page("de/"))
+        self.assertIn(">Search</a>", self.other_blog())
+
+    def other_blog(self) -> str:
+        make_blog("ridge")
+        return text_of(self.client.get("/blog/ridge/"))
+
+    def test_the_words_of_each_language_are_listed(self) -> None:
+        self.assertIn(("Search", "Suche"), usual_words("de"))
+        self.assertIn(("Search", "Search"), usual_words("en"))
+        self.assertGreater(len(usual_words("ja")), 90)

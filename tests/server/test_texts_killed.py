@@ -1,5 +1,6 @@
 """Worker and database are killed while services are asked: nothing is paid twice or lost."""
 
+import os
 import signal
 import subprocess
 import sys
@@ -14,12 +15,18 @@ from tests.processes import MANAGE, until
 from tests.served import served
 from tests.server.own_world import OwnWorld
 
-ITEMS, LANGUAGES = 30, 3
+LANGUAGES = 3
 _WAITING = "SELECT count(*) FROM services_textrow WHERE answered_at IS NULL"
 _ANSWERED = "SELECT count(*) FROM services_textrow WHERE answered_at IS NOT NULL"
 
 
 class TextsKilled(OwnWorld):
+    world_made_by = "tests.server.texts_world"
+    items = 30
+    posts_of_an_item = LANGUAGES
+    patience = 180
+    kills = ((12, "worker"), (40, "database"), (70, "worker"))
+
     def begin(self) -> None:
         self.world = World()
         serving = served(make_app(self.world))
@@ -27,7 +34,7 @@ class TextsKilled(OwnWorld):
         self.addCleanup(serving.__exit__, None, None, None)
         self.env["GLYPTARCH_FETCH_ALLOW"] = host
         self.env["GLYPTARCH_RUN_BATCH"] = "10"
-        command = [sys.executable, "-m", "tests.server.texts_world", str(ITEMS), host]
+        command = [sys.executable, "-m", self.world_made_by, str(self.items), host]
         subprocess.run(command, cwd=REPOSITORY, env=self.env, check=True)
 
     def setUp(self) -> None:
@@ -46,9 +53,9 @@ class TextsKilled(OwnWorld):
             self.group.restart_ended()
             return int(self.ask(_ANSWERED)) >= number
 
-        for number, what in ((12, "worker"), (40, "database"), (70, "worker")):
+        for number, what in self.kills:
             self.assertTrue(
-                until(lambda number=number: reached(number), seconds=90),  # type: ignore[misc]
+                until(lambda number=number: reached(number), seconds=self.patience),  # type: ignore[misc]
                 f"{self.ask(_ANSWERED)} of {number}: {log.read_text()[-3000:]}",
             )
             if what == "worker":
@@ -59,11 +66,24 @@ class TextsKilled(OwnWorld):
 
         def all_out() -> bool:
             self.group.restart_ended()
-            return int(self.ask(posts)) == ITEMS * LANGUAGES
+            return int(self.ask(posts)) == self.items * self.posts_of_an_item
 
-        self.assertTrue(until(all_out, seconds=180), f"{self.ask(posts)} posts: {log.read_text()[-3000:]}")
+        self.assertTrue(until(all_out, seconds=self.patience), f"{self.ask(posts)} posts: {log.read_text()[-3000:]}")
         self.assertEqual(self.ask(_WAITING), 0)
         # Each text is charged once for each language.
         charged = Counter(self.world.lingua.texts)
         self.assertEqual(set(charged.values()), {LANGUAGES})
         self.assertEqual(self.ask("SELECT count(*) FROM services_textrequest"), 0)
+
+
+class EditionsKilled(TextsKilled):
+    """The same while posts of one campaign get editions.
+
+    With ``GLYPTARCH_EDITIONS`` of so many posts.
+    """
+
+    world_made_by = "tests.server.editions_world"
+    items = int(os.environ.get("GLYPTARCH_EDITIONS", "12"))
+    posts_of_an_item = 1 + LANGUAGES
+    kills = ((items // 2, "worker"), (items * 2, "database"), (items * 4, "worker"))
+    patience = max(180, items)

@@ -127,6 +127,7 @@ CORE: Final = (
     Mutant("offers: sources put places in", "offers/places.py", "del element.attrib[name]", "pass", "test_offers"),
     Mutant("offers: a host within another is a partner", "offers/partners.py", 'host.endswith(f".{link.host}")', "host.endswith(link.host)", "test_offers"),
     Mutant("offers: a small quota is spread over all", "offers/planning.py", "[: max(0, room)]", "", "test_offers"),
+    Mutant("front: own words may lose values", "editions/document.py", "if own.strip() and sorted(", "if False and sorted(", "test_edition_making"),
     Mutant("editions: a teaser is asked for as well", "editions/making.py", "if name in _CUT_FROM_BODY and", "if False and", "test_edition_making"),
     Mutant("editions: any teaser is cut from the text", "editions/making.py", "whole.startswith(beginning[:_SAME_BEGINNING])", "True", "test_edition_making"),
     Mutant("editions: marks that do not fit pass", "editions/making.py", 'answer = Answer(fault="marks", by=answer.by)', "pass", "test_edition_making"),

@@ -1,9 +1,10 @@
 """The languages of a blog, and how its editions are made."""
 
+import re
 from collections.abc import Mapping
-from typing import Any, Self
+from typing import Annotated, Any, Self
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import AfterValidator, Field, StringConstraints, ValidationError, model_validator
 
 from glyptarch_core.languages import base_language
 from glyptarch_core.settings import LanguageTag, LibraryKey, Settings, ShortText
@@ -11,12 +12,36 @@ from glyptarch_core.settings import LanguageTag, LibraryKey, Settings, ShortText
 __all__ = ["BlogLanguage", "LanguageDocument", "languages_of"]
 
 
+_PLACES = re.compile(r"%\(\w+\)[sd]|\{\w*\}|%")
+
+
+def _checked_words(words: dict[str, str]) -> dict[str, str]:
+    """Return own words without empty ones.
+
+    Raises ValueError where one has other places for values than the usual one.
+    """
+    for usual, own in words.items():
+        if own.strip() and sorted(_PLACES.findall(usual)) != sorted(_PLACES.findall(own)):
+            wanted = ", ".join(place for place in _PLACES.findall(usual) if place != "%") or "no places for values"
+            raise ValueError(f"“{own}” must have {wanted}, as “{usual}” has")
+    return {usual: own.strip() for usual, own in words.items() if own.strip()}
+
+
+OwnWords = Annotated[
+    dict[Annotated[str, StringConstraints(max_length=500)], Annotated[str, StringConstraints(max_length=500)]],
+    Field(max_length=500),
+    AfterValidator(_checked_words),
+]
+"""Wordings of a blog's pages in place of the usual ones, by the English wording."""
+
+
 class BlogLanguage(Settings):
     """A language of a blog beside its usual one.
 
     ``title`` and ``tagline`` are those of the blog in this language. ``services`` translate its editions, the first
     that answers, with the terms of the ``glossary`` tables. ``names`` is a table of the names of categories and tags.
-    With ``follows`` an edition is made anew when its original has changed, unless people have edited it.
+    With ``follows`` an edition is made anew when its original has changed, unless people have edited it. ``words``
+    are the blog's own in this language.
     """
 
     tag: LanguageTag
@@ -26,12 +51,17 @@ class BlogLanguage(Settings):
     glossary: tuple[LibraryKey, ...] = Field(default=(), max_length=20)
     names: LibraryKey | None = None
     follows: bool = True
+    words: OwnWords = Field(default_factory=dict)
 
 
 class LanguageDocument(Settings):
-    """The languages of a blog beside its usual one, in the order in which readers see them."""
+    """The languages of a blog beside its usual one, in the order in which readers see them.
+
+    ``words`` are the blog's own in its usual language.
+    """
 
     languages: tuple[BlogLanguage, ...] = Field(default=(), max_length=20)
+    words: OwnWords = Field(default_factory=dict)
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 from django.conf import settings
 from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse
-from django.utils import timezone, translation
+from django.utils import timezone
 from django.utils.translation import gettext
 from glyptarch_core.appearance import Look, WayIn, boxes_of, colours_of, look_of
 from glyptarch_core.editions import languages_of
@@ -20,6 +20,7 @@ from glyptarch_server.common.blog_changes import changes
 from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, GOODS_HEADER
 from glyptarch_server.front.assets import stylesheet
 from glyptarch_server.front.offering import Shelf, noting_goods, page_goods
+from glyptarch_server.front.own_words import speaking
 from glyptarch_server.front.pages import PostView, card_of_post, lead_addresses
 from glyptarch_server.front.saying import said_language
 from glyptarch_server.media.queries import copies_of
@@ -85,10 +86,8 @@ _RIGHT_TO_LEFT = frozenset({"ar", "fa", "he", "ur", "yi", "ckb", "dv", "ps", "sd
 
 @contextmanager
 def words_of(blog: "Blog") -> Iterator[None]:
-    """Write in the language of a blog, and in its time zone, inside the block."""
-    language = blog.language.lower()
-    # English without a country is not that of America, where the month comes first.
-    with translation.override("en-gb" if language == "en" else language), timezone.override(ZoneInfo(blog.time_zone)):
+    """Write in the language and the words of a blog, and in its time zone, inside the block."""
+    with speaking(blog), timezone.override(ZoneInfo(blog.time_zone)):
         yield
 
 

@@ -19,6 +19,7 @@ from glyptarch_server.front.around import blog_context, in_language_of, words_of
 from glyptarch_server.front.contents import with_contents
 from glyptarch_server.front.lists import front_context
 from glyptarch_server.front.offering import Shelf, keys_in
+from glyptarch_server.front.own_words import usual_words
 from glyptarch_server.front.pages import (
     PostView,
     SoundView,
@@ -109,6 +110,23 @@ def preview_draft(request: HttpRequest, blog: str, payload: DraftIn) -> PreviewO
     values = payload.model_dump(exclude={"post"}, exclude_none=True)
     shown = view_of_values(values, post, blog=row, now=wiring.clock()())
     return _preview(row, shown)
+
+
+class WordingOut(Out):
+    """A wording of a blog's pages, in English and as it usually is in a language."""
+
+    english: str
+    usual: str
+
+
+@router.get("/wordings/{language}", response=list[WordingOut], operation_id="listWordings")
+def list_wordings(request: HttpRequest, language: str) -> list[WordingOut]:
+    """Return the wordings of blogs' pages in a language.
+
+    Owners can put their own in the place of each.
+    """
+    del request
+    return [WordingOut(english=english, usual=usual) for english, usual in usual_words(language[:35])]
 
 
 class ReadyFrontsOut(Out):

@@ -31,6 +31,14 @@ export function saveLanguages(blog: string, document: LanguageDocument, begun: n
   );
 }
 
+/** The wordings of the pages of blogs in a language. */
+export const wordingsQuery = (language: string) =>
+  queryOptions({
+    queryKey: keys.wordings(language),
+    queryFn: () => unwrap(client.GET("/api/wordings/{language}", { params: { path: { language } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 export const editionsQuery = (blog: string, post: number) =>
   queryOptions({
     queryKey: keys.post(blog, post, "editions"),

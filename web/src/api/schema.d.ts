@@ -4258,6 +4258,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wordings/{language}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Wordings
+         * @description Return the wordings of blogs' pages in a language. Owners can put their own in the place of each.
+         */
+        get: operations["listWordings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4999,7 +5019,8 @@ export interface components {
          *
          *     ``title`` and ``tagline`` are those of the blog in this language. ``services`` translate its editions, the first
          *     that answers, with the terms of the ``glossary`` tables. ``names`` is a table of the names of categories and tags.
-         *     With ``follows`` an edition is made anew when its original has changed, unless people have edited it.
+         *     With ``follows`` an edition is made anew when its original has changed, unless people have edited it. ``words``
+         *     are the blog's own in this language.
          */
         BlogLanguage: {
             /**
@@ -5031,6 +5052,10 @@ export interface components {
              * @default
              */
             title: string;
+            /** Words */
+            words?: {
+                [key: string]: string;
+            };
         };
         /**
          * BlogOut
@@ -7448,6 +7473,8 @@ export interface components {
         /**
          * LanguageDocument
          * @description The languages of a blog beside its usual one, in the order in which readers see them.
+         *
+         *     ``words`` are the blog's own in its usual language.
          */
         LanguageDocument: {
             /**
@@ -7455,6 +7482,10 @@ export interface components {
              * @default []
              */
             languages: components["schemas"]["BlogLanguage"][];
+            /** Words */
+            words?: {
+                [key: string]: string;
+            };
         };
         /**
          * LanguagesIn
@@ -13413,6 +13444,16 @@ export interface components {
             version: number;
             /** Words */
             words: string[];
+        };
+        /**
+         * WordingOut
+         * @description A wording of a blog's pages, in English and as it usually is in a language.
+         */
+        WordingOut: {
+            /** English */
+            english: string;
+            /** Usual */
+            usual: string;
         };
         /**
          * Words
@@ -21777,6 +21818,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listWordings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                language: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordingOut"][];
                 };
             };
             /** @description It cannot be done */

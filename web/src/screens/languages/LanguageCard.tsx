@@ -10,6 +10,7 @@ import { Confirm } from "@/ui/Confirm";
 import { Field, inputLook } from "@/ui/Field";
 import { WordSelect } from "@/ui/WordSelect";
 import { WordToggle } from "@/ui/WordToggle";
+import { OwnWords } from "./OwnWords";
 
 interface LanguageCardProps {
   blog: string;
@@ -108,6 +109,7 @@ export function LanguageCard({ blog, language, editions, fault, onChange, onRemo
         />
         .
       </p>
+      <OwnWords language={language.tag} words={language.words ?? {}} onChange={(words) => set({ words })} />
       {fault && (
         <p role="alert" className="text-madder text-xs">
           {fault}

@@ -13,11 +13,13 @@ import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
 import { ON_SCREEN, SaveButtons } from "@/components/editing/SaveButtons";
 import { useEdited } from "@/components/editing/useEdited";
+import { Part } from "@/components/Part";
 import type { Version } from "@/lib/editing/document";
 import { languageName } from "@/lib/languages";
 import { useTell } from "@/ui/Toasts";
 import { AddLanguage } from "./AddLanguage";
 import { LanguageCard } from "./LanguageCard";
+import { OwnWords } from "./OwnWords";
 
 function versionOf({ version, document }: Languages): Version<LanguageDocument> {
   return { number: version, value: document };
@@ -47,12 +49,27 @@ export function LanguagesForm({ blog, languages }: { blog: string; languages: La
       }}
     >
       <EditGuard edited={edited} />
-      <EditNotices edited={edited} what="the languages" fields={["languages"]} />
+      <EditNotices edited={edited} what="the languages" fields={["languages", "words"]} />
       <p className="text-ink2">
         The usual language is <b>{languageName(languages.usual)}</b>. Each other one has pages of its own,
         with the posts that are in it. An <i>edition</i> is a post in another language: a campaign makes them
         (<i>Release</i>), or you ask for them at a post or at many.
       </p>
+      <Part
+        title={`${languageName(languages.usual)} (${languages.usual})`}
+        text="The usual language of the blog."
+      >
+        <OwnWords
+          language={languages.usual}
+          words={now.words ?? {}}
+          onChange={(words) => edited.edit((before) => ({ ...before, words }))}
+        />
+        {faultAt(error, "document.words", true) && (
+          <p role="alert" className="text-madder text-xs">
+            {faultAt(error, "document.words", true)}
+          </p>
+        )}
+      </Part>
       {now.languages.map((language, place) => (
         <LanguageCard
           key={language.tag}
@@ -70,7 +87,16 @@ export function LanguagesForm({ blog, languages }: { blog: string; languages: La
         onAdd={(tag) =>
           set([
             ...now.languages,
-            { tag, title: "", tagline: "", services: [], glossary: [], names: null, follows: true },
+            {
+              tag,
+              title: "",
+              tagline: "",
+              services: [],
+              glossary: [],
+              names: null,
+              follows: true,
+              words: {},
+            },
           ])
         }
       />

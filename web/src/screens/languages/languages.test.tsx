@@ -19,7 +19,7 @@ function show(answers: Record<string, unknown> = {}) {
   const kept = {
     version: 4,
     usual: "en",
-    document: { languages: [GERMAN] },
+    document: { languages: [GERMAN], words: {} },
     counts: [{ language: "de", name: "German", editions: { made: 12, waits: 2 } }],
   };
   const calls = answering({
@@ -51,7 +51,10 @@ describe("the languages of a blog", () => {
     await user.click(screen.getByRole("button", { name: "Save" }));
     expect(last(calls, SAVE).body).toEqual({
       begun: 4,
-      document: { languages: [{ ...GERMAN, services: ["machine"], glossary: ["names"], tagline: "Sterne" }] },
+      document: {
+        words: {},
+        languages: [{ ...GERMAN, services: ["machine"], glossary: ["names"], tagline: "Sterne" }],
+      },
     });
   });
 
@@ -66,6 +69,24 @@ describe("the languages of a blog", () => {
     await user.click(screen.getByRole("button", { name: "Save" }));
     const { document } = last(calls, SAVE).body as { document: { languages: { tag: string }[] } };
     expect(document.languages.map(({ tag }) => tag)).toEqual(["de", "pt-BR"]);
+  });
+
+  it("have words of their own in place of the usual ones", async () => {
+    const { user, calls } = show({
+      "GET /api/wordings/{language}": [
+        { english: "Search", usual: "Suche" },
+        { english: "Newest", usual: "Neu" },
+      ],
+    });
+    const german = await screen.findByRole("region", { name: "German (de)" });
+    await user.click(within(german).getByText("Words of the pages"));
+    await user.type(await within(german).findByLabelText("Find a word"), "suc");
+    expect(within(german).queryByLabelText("In place of “Neu”")).toBeNull();
+    await user.type(within(german).getByLabelText("In place of “Suche”"), "Stöbern");
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    expect(last(calls, SAVE).body).toMatchObject({
+      document: { languages: [{ words: { Search: "Stöbern" } }] },
+    });
   });
 
   it("are removed after a question", async () => {
