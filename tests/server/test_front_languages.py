@@ -95,6 +95,13 @@ class Languages(TestCase):
         self.page("nowhere/de/", 404)
         self.assertIn('<html lang="de"', self.page("de/nothing-here/", 404))
 
+    def test_a_form_of_a_language_can_have_pages_of_its_own(self) -> None:
+        self.speaks({"tag": "de"}, {"tag": "de-AT"})
+        self.assertNotIn("Nur hier", self.page("de/"))
+        self.assertIn("Nur hier", self.page("de-AT/"))
+        self.assertEqual(self.client.get("/blog/meadow/de/nur-hier/")["Location"], "/blog/meadow/de-AT/nur-hier/")
+        self.assertNotIn("Nur hier", self.page())
+
     def test_without_languages_all_is_as_before(self) -> None:
         self.speaks()
         page = self.page()

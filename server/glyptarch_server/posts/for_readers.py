@@ -149,11 +149,17 @@ def _of_language(rows: QuerySet[Post], blog: Blog) -> QuerySet[Post]:
     others = languages_of(blog.languages).languages
     if not others:
         return rows
-    if blog.reading:
-        return rows.filter(Q(language=blog.reading) | Q(language__startswith=f"{blog.reading}-"))
-    for language in others:
-        rows = rows.exclude(Q(language=language.tag) | Q(language__startswith=f"{language.tag}-"))
-    return rows
+    if not blog.reading:
+        for language in others:
+            rows = rows.exclude(_in(language.tag))
+        return rows
+    forms = [language.tag for language in others if language.tag.startswith(f"{blog.reading}-")]
+    return rows.filter(_in(blog.reading)).exclude(language__in=forms)
+
+
+def _in(tag: str) -> Q:
+    """Return what finds the posts in a language, or in one form of it where the tag names a form."""
+    return Q(language=tag) if "-" in tag else Q(base_language=tag)
 
 
 def _readable(rows: QuerySet[Post], *, member: bool) -> QuerySet[Post]:

@@ -5,7 +5,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.contrib.postgres.search import SearchVector, SearchVectorField
 from django.db import models
-from django.db.models.functions import Left, Upper
+from django.db.models.functions import Left, Lower, Upper
 from glyptarch_core.draft import Visibility
 
 from glyptarch_server.posts.lifecycle import ChangeState, PostState
@@ -117,6 +117,13 @@ class Post(models.Model):
         db_persist=True,
     )
 
+    # Its language without region and script, to list the posts of a language by.
+    base_language = models.GeneratedField(
+        expression=Lower(models.Func("language", models.Value("-"), models.Value(1), function="split_part")),
+        output_field=models.CharField(max_length=35),
+        db_persist=True,
+    )
+
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["campaign", "item"], condition=STANDS, name="one_post_of_an_item"),
@@ -157,7 +164,7 @@ class Post(models.Model):
                 fields=["blog", "kind", "-pinned", "-date", "-id"], condition=ON_THE_BLOG, name="post_by_kind"
             ),
             models.Index(
-                fields=["blog", "language", "-pinned", "-date", "-id"],
+                fields=["blog", "base_language", "-pinned", "-date", "-id"],
                 condition=ON_THE_BLOG,
                 name="post_by_language",
             ),

@@ -4267,7 +4267,9 @@ export interface paths {
         };
         /**
          * List Wordings
-         * @description Return the wordings of blogs' pages in a language. Owners can put their own in the place of each.
+         * @description Return the wordings of blogs' pages in a language.
+         *
+         *     Owners can put their own in the place of each.
          */
         get: operations["listWordings"];
         put?: never;
