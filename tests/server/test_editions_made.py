@@ -40,6 +40,8 @@ class Editions(Services):
         for _ in range(40):
             tasks = list(Task.objects.filter(ended_at=None).order_by("-pk"))
             if not tasks:
+                failed = list(Task.objects.exclude(failure="").values_list("kind", "failure"))
+                self.assertEqual(failed, [])
                 return
             for task in tasks:
                 try:

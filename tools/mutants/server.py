@@ -94,7 +94,7 @@ SERVER: Final = (
     Mutant("a title ends the element of linked data", "front/described.py", ".translate(_ESCAPED)", "", "test_finding"),
     Mutant("titles are not escaped on a site map", "front/mapping.py", "{escape(clean_text(text))}", "{text}", "test_finding"),
     Mutant("posts take the addresses of the blog's pages", "posts/queries.py", "{*reserved, *standing", "{*standing", "test_finding"),
-    Mutant("every blog speaks English", "front/own_words.py", "with override(in_words(blog.language)):", "with override(\"en-gb\"):", "test_blog_words"),
+    Mutant("every blog speaks English", "front/own_words.py", "with override(in_words(blog.language)):", 'with override("en-gb"):', "test_blog_words"),
     Mutant("front: own words are forgotten", "front/own_words.py", "self._words.get(wording) or", "", "test_front_languages"),
     Mutant("days are those of the server", "posts/for_readers.py", "newest.astimezone(ZoneInfo(blog.time_zone))", "newest", "test_appearance test_finding"),
     Mutant("a look that is tried is kept", "front/router.py", "look=payload.appearance", "look=None", "test_appearance"),

@@ -3,8 +3,7 @@
 What is not in the text memory is asked for, and the task waits for it.
 """
 
-from collections.abc import Callable, Sequence
-from functools import lru_cache
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from django.db import transaction
@@ -52,7 +51,7 @@ def carry_editions(task: "Task", carrier: "Carrier") -> None:
 
 
 def _make(blog: "Blog", rows: "Sequence[Edition]", carrier: "Carrier") -> None:
-    languages, glossary = languages_of(blog.languages), _glossaries(blog)
+    languages, glossaries = languages_of(blog.languages), dict[str, list[FixedWord]]()
     planned: list[tuple[Edition, BlogLanguage, EditionPlan]] = []
     without: list[Edition] = []
     for row in rows:
@@ -60,7 +59,9 @@ def _make(blog: "Blog", rows: "Sequence[Edition]", carrier: "Carrier") -> None:
         if language is None or not language.services or not queries.may_have(row.original, row.language):
             without.append(row)
         else:
-            planned.append((row, language, queries.plan_of(row.original, language, glossary(language))))
+            if language.tag not in glossaries:
+                glossaries[language.tag] = queries.glossary_of(blog, language)
+            planned.append((row, language, queries.plan_of(row.original, language, glossaries[language.tag])))
     known = KeptTexts(blog.pk).known([ask for _, _, plan in planned for ask in plan.asks])
     made = [(row, language, plan.made(known)) for row, language, plan in planned]
     waiting = [(row, edition.waits) for row, _, edition in made if edition.waits]
@@ -74,11 +75,6 @@ def _make(blog: "Blog", rows: "Sequence[Edition]", carrier: "Carrier") -> None:
         if waiting:
             _ask(blog, waiting, carrier)
         actions.let_go_out(blog, [row.original_id for row in rows], now=carrier.now())
-
-
-def _glossaries(blog: "Blog") -> Callable[[BlogLanguage], list[FixedWord]]:
-    """Return what reads the glossary of a language once."""
-    return lru_cache(maxsize=None)(lambda language: queries.glossary_of(blog, language))
 
 
 def _ask(blog: "Blog", waiting: "Sequence[tuple[Edition, list[Ask]]]", carrier: "Carrier") -> None:
