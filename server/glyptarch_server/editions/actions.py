@@ -27,7 +27,7 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.posts.queries import slugs_in_use
 from glyptarch_server.services.queries import services_by_key
 from glyptarch_server.tasks.actions import begin_task
-from glyptarch_server.tasks.queries import active_task
+from glyptarch_server.tasks.queries import active_task, has_failed_since
 
 __all__ = [
     "TASK",
@@ -170,8 +170,9 @@ def begin_due(*, now: datetime) -> None:
     waited = Edition.objects.filter(state=EditionState.WAITS.value, asked_at__lte=now - _AGAIN_AFTER)
     waited.update(state=EditionState.WANTED.value, asked_at=now)
     for blog_id in queries.blogs_with_work():
-        with transaction.atomic():
-            begin_making(blog_id, now=now)
+        if not has_failed_since(TASK, blog_id, now - _AGAIN_AFTER):
+            with transaction.atomic():
+                begin_making(blog_id, now=now)
 
 
 def note_waiting(rows: Sequence[Edition], *, now: datetime) -> None:

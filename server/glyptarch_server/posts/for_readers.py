@@ -158,7 +158,7 @@ def _of_language(rows: QuerySet[Post], blog: Blog) -> QuerySet[Post]:
 
 
 def _in(tag: str) -> Q:
-    """Return what finds the posts in a language, or in one form of it where the tag names a form."""
+    """Return what finds the posts in a language, or in one form of it."""
     return Q(language=tag) if "-" in tag else Q(base_language=tag)
 
 

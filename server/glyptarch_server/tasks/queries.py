@@ -18,6 +18,7 @@ __all__ = [
     "WORKER_SILENT",
     "abandoned",
     "active_task",
+    "has_failed_since",
     "has_job",
     "highest_turn",
     "is_carried_out",
@@ -54,6 +55,12 @@ def task_of(blog: Blog, number: int) -> Task:
     if task is None:
         raise NotFound("This blog has no such task. It may have ended long ago.")
     return task
+
+
+def has_failed_since(kind: str, blog_id: int, since: datetime) -> bool:
+    """Whether the last task of a kind in a blog has failed, and did so after some moment."""
+    last = Task.objects.filter(kind=kind, blog=blog_id).order_by("-pk").first()
+    return last is not None and last.state == TaskState.FAILED.value and (last.ended_at or since) > since
 
 
 def active_task(kind: str, ref: int) -> Task | None:
