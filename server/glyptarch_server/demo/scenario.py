@@ -295,12 +295,12 @@ TRANSLATED_BLOG = {
     "language": "en",
     "time_zone": "Europe/Berlin",
 }
-BLOG_LANGUAGES: list[dict[str, Any]] = [
-    {"tag": "de", "title": "Himmel über Orrin", "tagline": "Was das Observatorium berichtet"},
-    {"tag": "ja", "title": "オリンの空", "tagline": "天文台からの便り"},
-    {"tag": "ar", "title": "سماء أورين", "tagline": "أخبار المرصد"},
+BLOG_LANGUAGES: list[tuple[dict[str, Any], str]] = [
+    ({"tag": "de", "title": "Himmel über Orrin", "tagline": "Was das Observatorium berichtet"}, "Sternwarte"),
+    ({"tag": "ja", "title": "オリンの空", "tagline": "天文台からの便り"}, "天文台"),
+    ({"tag": "ar", "title": "سماء أورين", "tagline": "أخبار المرصد"}, "المرصد"),
 ]
-"""The languages of this blog beside English."""
+"""The languages of this blog beside English, and what its category is named in each."""
 
 TRANSLATED_RULES: dict[str, Any] = {
     "gather": {"at_most": 6},

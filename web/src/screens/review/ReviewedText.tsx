@@ -27,15 +27,17 @@ export function ReviewedText({ blog, post, preview }: ReviewedTextProps) {
   return (
     <div className="flex min-h-0 flex-col gap-3 bg-sunk p-4">
       {original !== null && (
-        <Segmented
-          label="How it is shown"
-          value={way}
-          options={[
-            { value: "beside", label: "Beside its original" },
-            { value: "blog", label: "As the blog shows it" },
-          ]}
-          onChange={setWay}
-        />
+        <div className="flex">
+          <Segmented
+            label="How it is shown"
+            value={way}
+            options={[
+              { value: "beside", label: "Beside its original" },
+              { value: "blog", label: "As the blog shows it" },
+            ]}
+            onChange={setWay}
+          />
+        </div>
       )}
       {isBeside ? (
         <Scroll label="Both texts" className="sheet-card min-h-0 flex-1 p-2">

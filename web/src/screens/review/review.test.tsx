@@ -107,6 +107,36 @@ describe("the review desk", () => {
     expect(last(calls, MOVE)).toMatchObject({ path: { post_id: 2 }, body: { state: "refused" } });
   });
 
+  it("shows an edition beside its original, and as the blog shows it", async () => {
+    const edition = {
+      ...POST,
+      id: 1,
+      title: "Eins",
+      edition_of: 9,
+      language: "de",
+      campaign_slug: "",
+      campaign: "",
+    };
+    const { user, calls } = show({
+      "GET /api/blogs/{blog}/posts": { rows: [edition], total: 1, states: {} },
+      "GET /api/blogs/{blog}/posts/{post_id}": { ...POST, id: 9, title: "One" },
+      "GET /api/blogs/{blog}/posts/{post_id}/editions": [],
+      "GET /api/blogs/{blog}/posts/{post_id}/editions/{language}": {
+        side_by_side: true,
+        language: "de",
+        direction: "ltr",
+        behind: 0,
+        blocks: [{ part: "title", before: "One", after: "Eins", changed: false, fault: "numbers", kept: [] }],
+      },
+    });
+    const row = await screen.findByRole("row", { name: /Eins/ });
+    expect(row.textContent).toContain("a number is missing or another one");
+    expect(screen.getByText(/edition in German/)).toBeTruthy();
+    expect(calls.some(({ what }) => what.endsWith("/decision"))).toBe(false);
+    await user.click(screen.getByRole("radio", { name: "As the blog shows it" }));
+    expect(screen.queryByRole("table")).toBeNull();
+  });
+
   it("has the next post ready before it is asked for", async () => {
     const { calls } = show();
     await shownPost(1);

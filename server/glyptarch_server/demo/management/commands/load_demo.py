@@ -191,7 +191,11 @@ class _Loader:
             services.append(made.key)
         source, _ = add_source(blog, f"{self._standins}/observatory/feed", "", fetcher=self._portal, now=self._now)
         read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._now))
-        languages = [{**language, "services": services} for language in BLOG_LANGUAGES]
+        languages = []
+        for language, category in BLOG_LANGUAGES:
+            text = f"{TRANSLATED_RULES['place']['category']},{category}\n"
+            table = add_term_table(blog, f"Names in {language['tag']}", text, now=self._now)
+            languages.append({**language, "services": services, "names": table.key})
         save_languages(blog, LanguageDocument.model_validate({"languages": languages}), begun=None)
         gather = {**TRANSLATED_RULES["gather"], "sources": [source.key]}
         rules = load_document({**TRANSLATED_RULES, "gather": gather})
