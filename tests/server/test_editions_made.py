@@ -186,6 +186,13 @@ class Following(Editions):
         self.change(action="restored")
         self.assertEqual(self.states(), ["published", "published", "held"])
 
+    def test_editions_can_be_left(self) -> None:
+        self.change(action="binned", alone=True)
+        self.assertEqual(self.states(), ["binned", "published", "held"])
+        self.change(action="restored", alone=True)
+        self.change(action="moved", to="held", alone=True)
+        self.assertEqual(self.states(), ["held", "published", "held"])
+
     def test_an_edition_that_was_binned_alone_stays_there(self) -> None:
         self.ask("POST", "/post-changes", ids=[self.edition("de").pk], action="binned")
         self.assertEqual(self.states(), ["published", "binned", "held"])

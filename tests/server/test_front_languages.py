@@ -72,6 +72,14 @@ class Languages(TestCase):
             answer = self.client.get(f"/blog/meadow/{wrong}")
             self.assertEqual((answer.status_code, answer["Location"]), (301, f"/blog/meadow/{right}"))
 
+    def test_an_edition_says_how_it_was_made_where_the_blog_wants_it(self) -> None:
+        for place, before in (("begin", True), ("end", False)):
+            self.speaks({"tag": "de", "note": "Von einer Maschine übersetzt.", "note_place": place})
+            page = self.page("de/de-edition/").partition('<div class="text">')[2]
+            self.assertEqual(page.index("Von einer Maschine") < page.index("Words of story"), before)
+            for other in ("de/nur-hier/", f"{self.first.slug}/"):
+                self.assertNotIn("Von einer Maschine", self.page(other))
+
     def test_lists_feeds_and_site_maps_of_a_language(self) -> None:
         feed = self.page("de/feed.xml")
         self.assertIn("<language>de</language>", feed)

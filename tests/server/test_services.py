@@ -62,6 +62,7 @@ class Services(Platforms):
     def run_all(self, campaign: Any) -> Run:  # noqa: ANN401
         """Run a campaign, ask for its texts, and carry out the run that follows."""
         carry(begin_run(campaign, by=None, now=self.now, queue=False), wiring.fetcher(), at=lambda: self.now)
+        self.now += timedelta(seconds=1)
         for _ in range(30):
             task = Task.objects.filter(ended_at=None).order_by("pk").first()
             if task is None:
@@ -241,7 +242,7 @@ class Chains(Services):
         self.lingua.fault = "runs_out"
         campaign = self.translating(service)
         self.run_all(campaign)
-        task = Task.objects.get(kind=TASK)
+        task = Task.objects.filter(kind=TASK).latest("pk")
         self.assertEqual(task.state, "failed")
         self.assertIn("before 2026-11-24 13:00", task.failure)
         needs = {need["code"]: need["data"] for need in self.ask("GET", "/today")["needs"]}
@@ -306,6 +307,20 @@ class Chains(Services):
         self.now += timedelta(days=1)
         self.run_all(campaign)
         self.assertEqual(len(self.lingua.charged), 2)
+
+    def test_a_limit_of_a_campaign_is_kept_and_holds_up_no_other(self) -> None:
+        service = self.service(document={"texts_at_once": 1})
+        shape = {"characters_a_day": 10, "steps": [{"id": "t", "kind": "translate", "services": [service], "to": "de"}]}
+        rules = {"sift": {"rules": []}, "match": {"rules": []}, "release": {"mode": "publish"}}
+        limited = make_campaign(self.blog, "Limited", sources=("hill",), shape=shape, **rules)
+        self.run_all(limited)
+        self.assertEqual(len(self.lingua.charged), 1)
+        self.assertIn("campaign has sent what it may", Task.objects.latest("pk").failure)
+        self.run_all(self.translating(service, to="fr"))
+        self.assertEqual(self.made_post().language, "fr")
+        self.now += timedelta(days=1)
+        self.run_all(limited)
+        self.assertEqual(ServiceUse.objects.filter(campaign=limited).count(), 2)
 
     def test_a_wrong_key_is_said(self) -> None:
         service = self.service(secret="not-it")

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Mapping
+from enum import StrEnum
 from typing import Annotated, Any, Self
 
 from pydantic import AfterValidator, Field, StringConstraints, ValidationError, model_validator
@@ -9,7 +10,7 @@ from pydantic import AfterValidator, Field, StringConstraints, ValidationError, 
 from glyptarch_core.languages import base_language
 from glyptarch_core.settings import LanguageTag, LibraryKey, Settings, ShortText
 
-__all__ = ["BlogLanguage", "LanguageDocument", "languages_of"]
+__all__ = ["BlogLanguage", "LanguageDocument", "NotePlace", "languages_of"]
 
 
 _PLACES = re.compile(r"%\(\w+\)[sd]|\{\w*\}|%")
@@ -35,13 +36,20 @@ OwnWords = Annotated[
 """Wordings of a blog's pages in place of the usual ones, by the English wording."""
 
 
+class NotePlace(StrEnum):
+    """Where the note on an edition stands: above its text, or below."""
+
+    BEGIN = "begin"
+    END = "end"
+
+
 class BlogLanguage(Settings):
     """A language of a blog beside its usual one.
 
     ``title`` and ``tagline`` are those of the blog in this language. ``services`` translate its editions, the first
     that answers, with the terms of the ``glossary`` tables. ``names`` is a table of the names of categories and tags.
-    With ``follows`` an edition is made anew when its original has changed, unless people have edited it. ``words``
-    are the blog's own in this language.
+    With ``follows`` an edition is made anew when its original has changed, unless people have edited it. ``note``
+    stands on each edition, to tell that it was translated. ``words`` are the blog's own in this language.
     """
 
     tag: LanguageTag
@@ -51,6 +59,8 @@ class BlogLanguage(Settings):
     glossary: tuple[LibraryKey, ...] = Field(default=(), max_length=20)
     names: LibraryKey | None = None
     follows: bool = True
+    note: ShortText = ""
+    note_place: NotePlace = NotePlace.END
     words: OwnWords = Field(default_factory=dict)
 
 

@@ -89,7 +89,8 @@ class ShapeSettings(Settings):
     """The steps in order, and the templates of a post's parts.
 
     ``excerpt_text`` is rendered first, then the fields, then the other texts. ``address`` is the last part of the
-    post's address; ``description`` is for search engines.
+    post's address; ``description`` is for search engines. ``characters_a_day`` limits what language services get on a
+    day (UTC), for steps and for editions.
     """
 
     steps: tuple[ShapeStep, ...] = ()
@@ -102,6 +103,7 @@ class ShapeSettings(Settings):
     body: HtmlTemplate = "{{ body }}"
     address: PlainTemplate = "{{ title }}"
     description: PlainTemplate = "{{ excerpt }}"
+    characters_a_day: int | None = Field(default=None, ge=1, le=1_000_000_000)
 
     @model_validator(mode="after")
     def _names_are_unique(self) -> Self:

@@ -136,6 +136,8 @@ def create_campaign(blog: Blog, name: str, document: CampaignDocument, *, by: Us
 def _add_revision(
     campaign: Campaign, number: int, document: CampaignDocument, *, by: User | None, note: str, now: datetime
 ) -> Revision:
+    campaign.characters_a_day = document.shape.characters_a_day
+    campaign.save(update_fields=["characters_a_day"])
     return Revision.objects.create(
         campaign=campaign,
         number=number,

@@ -25,6 +25,8 @@ class Campaign(models.Model):
     paused = models.BooleanField(default=False)
     # Counts what people have changed of the schedule.
     schedule_version = models.PositiveIntegerField(default=1)
+    # What language services get of it on a day at most (UTC), as its latest revision says.
+    characters_a_day = models.PositiveIntegerField(null=True)
     # The next run; null for campaigns that are run by hand, paused, archived, or past their last day.
     next_run_at = models.DateTimeField(null=True)
 

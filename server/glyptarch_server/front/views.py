@@ -145,6 +145,7 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
         "data": article(
             row, shown, home=context["absolute_home"], address=here, origin=context["origin"], sound=sound, film=film
         ),
+        **_note_of(row, post),
         "editions": _editions(request, row, post, member=member),
         "newer": neighbour(row, post, newer=True, member=member),
         "older": neighbour(row, post, newer=False, member=member),
@@ -157,6 +158,12 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
         "form": _FORMS.sign(str(post.pk)),
         "said": "said" in request.GET,
     }
+
+
+def _note_of(row: Blog, post: Post) -> dict[str, str]:
+    """Return what an edition says of itself, where it stands, if anything."""
+    language = languages_of(row.languages).of_text(post.language) if post.edition_of_id else None
+    return {f"note_at_{language.note_place.value}": language.note} if language and language.note else {}
 
 
 def _editions(request: HttpRequest, row: Blog, post: Post, *, member: bool) -> list[dict[str, str]]:

@@ -34,12 +34,12 @@ router = Router(tags=["posts"])
 
 _NEEDS = {"moved": ("to",), "category": ("category",), "byline": ("byline",), "tags": (), "binned": (), "restored": ()}
 _PARTS = {
-    "moved": ("to", "date", "seen", "why"),
+    "moved": ("to", "date", "seen", "why", "alone"),
     "category": ("category",),
     "byline": ("byline",),
     "tags": ("add", "remove"),
-    "binned": ("marker", "spare"),
-    "restored": (),
+    "binned": ("marker", "spare", "alone"),
+    "restored": ("alone",),
 }
 
 

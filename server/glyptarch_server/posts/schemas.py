@@ -106,6 +106,7 @@ class PostChangeIn(SelectionIn):
     remove: Annotated[list[_Name], Field(max_length=50)] = []
     marker: bool = True
     spare: bool = False
+    alone: bool = Field(default=False, description="Whether their editions stay where they are.")
 
 
 class PostChangeOut(Out):

@@ -161,11 +161,14 @@ def take_what_was_read(run: Run) -> None:
 def go_on_with_texts(task: Task, state: TaskState, at: datetime) -> None:
     """Begin a run of each campaign whose items waited for the texts that a task has asked for.
 
-    Where somebody stopped it, or no service could answer, the next run asks again.
+    Where somebody stopped it, the next run asks again. Where services could not answer all, campaigns go on that got
+    texts meanwhile.
     """
-    if state is not TaskState.DONE:
+    if state is TaskState.STOPPED:
         return
     for campaign in queries.waiting_for_texts(task.blog_id):
+        if state is not TaskState.DONE and not queries.got_texts(campaign):
+            continue
         with contextlib.suppress(Conflict):
             begin_run(campaign, by=None, now=at, scheduled=True)
 

@@ -24,6 +24,7 @@ from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import Correction, Post
 from glyptarch_server.runs.lifecycle import ACTIVE, RunState
 from glyptarch_server.runs.models import Decision, RuleUse, Run, TextWait
+from glyptarch_server.services.queries import has_answers_since
 from glyptarch_server.sources.models import Source
 
 __all__ = [
@@ -39,6 +40,7 @@ __all__ = [
     "decision_of_post",
     "forgettable",
     "found_decisions",
+    "got_texts",
     "idle_days",
     "is_wanted",
     "last_done_before",
@@ -234,6 +236,12 @@ def decided_items(campaign: Campaign, items: Collection[int]) -> set[int]:
     """Return the items that this campaign has decided."""
     rows = Decision.objects.filter(_COUNTS, AnyOf("item_id", items), campaign=campaign)
     return set(rows.values_list("item_id", flat=True))
+
+
+def got_texts(campaign: Campaign) -> bool:
+    """Whether language services have answered texts of a campaign since its last run ended."""
+    last = Run.objects.filter(campaign=campaign).order_by("-pk").first()
+    return last is not None and last.ended_at is not None and has_answers_since(campaign.pk, last.ended_at)
 
 
 def waiting_for_texts(blog_id: int) -> list[Campaign]:

@@ -25,7 +25,14 @@ from glyptarch_core.language_services import Answer, Ask, TextTask
 
 from glyptarch_server.services.access import key_of
 from glyptarch_server.services.models import Service, ServiceUse, TextRequest, TextRow
-from glyptarch_server.services.queries import ask_of_row, document_of_service, sent_on, services_by_key, unanswered
+from glyptarch_server.services.queries import (
+    ask_of_row,
+    document_of_service,
+    sent_on,
+    services_by_key,
+    spent_campaigns,
+    unanswered,
+)
 from glyptarch_server.tasks.carrying import Carrier
 from glyptarch_server.tasks.lifecycle import LaterError, TaskError
 from glyptarch_server.tasks.models import Task
@@ -108,7 +115,10 @@ def _next(blog_id: int, now: datetime) -> _Batch | None:
     """
     services, until = services_by_key(blog_id), list[datetime]()
     with transaction.atomic():
-        rows = list(unanswered(blog_id).select_for_update()[:_LOOKED_AT])
+        spent = spent_campaigns(blog_id, now.astimezone(UTC).date())
+        if spent:
+            until.append(_tomorrow(now))
+        rows = list(unanswered(blog_id).exclude(campaign__in=spent).select_for_update()[:_LOOKED_AT])
         for first in rows:
             ask = ask_of_row(first.ask)
             service = services.get(ask.services[first.place]) if first.place < len(ask.services) else None
@@ -130,8 +140,9 @@ def _next(blog_id: int, now: datetime) -> _Batch | None:
     if soonest - now <= _LONGEST_WAIT:
         raise LaterError("a language service wants a pause", seconds=(soonest - now).total_seconds())
     raise TaskError(
-        f"No language service can be asked before {soonest:%Y-%m-%d %H:%M} UTC; “Language services” says why. The "
-        "texts that are left are asked about in a later run; what is answered stays."
+        f"No language service can be asked before {soonest:%Y-%m-%d %H:%M} UTC; “Language services” says why, or a "
+        "campaign has sent what it may on a day. The texts that are left are asked about in a later run; what is "
+        "answered stays."
     )
 
 
@@ -141,8 +152,12 @@ def _rests_until(service: Service, now: datetime) -> datetime | None:
         return service.waits_until
     day = now.astimezone(UTC).date()
     if service.most_a_day is not None and sent_on(service, day) >= service.most_a_day:
-        return datetime.combine(day + _DAY, time(), tzinfo=UTC)
+        return _tomorrow(now)
     return None
+
+
+def _tomorrow(now: datetime) -> datetime:
+    return datetime.combine(now.astimezone(UTC).date() + _DAY, time(), tzinfo=UTC)
 
 
 def _alike(rows: Sequence[TextRow], first: TextRow, ask: Ask, service: Service) -> list[TextRow]:

@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Collection, Hashable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
@@ -24,10 +24,12 @@ __all__ = [
     "costs_of",
     "counts_of",
     "document_of_service",
+    "has_answers_since",
     "sent_on",
     "service_of",
     "services_by_key",
     "services_of",
+    "spent_campaigns",
     "trouble_of",
     "unanswered",
 ]
@@ -119,6 +121,18 @@ def trouble_of(blog: Blog) -> tuple[Service, int] | None:
     rows = Service.objects.filter(blog=blog, removed_at=None).exclude(state__in=_GOOD).order_by("-checked_at")
     service = rows.first()
     return (service, waiting) if service else None
+
+
+def has_answers_since(campaign_id: int, since: datetime) -> bool:
+    """Whether texts of a campaign were answered since some moment, so that its items can go on."""
+    return TextRow.objects.filter(campaign=campaign_id, answered_at__gt=since).exclude(text="").exists()
+
+
+def spent_campaigns(blog_id: int, day: date) -> list[int]:
+    """Return the campaigns of a blog that have sent what they may on a day (UTC)."""
+    limited = ServiceUse.objects.filter(service__blog=blog_id, day=day, campaign__characters_a_day__isnull=False)
+    sent = limited.values_list("campaign", "campaign__characters_a_day").annotate(sent=Sum("characters"))
+    return [campaign for campaign, most, characters in sent if campaign is not None and characters >= most]
 
 
 def sent_on(service: Service, day: date) -> int:

@@ -5021,8 +5021,8 @@ export interface components {
          *
          *     ``title`` and ``tagline`` are those of the blog in this language. ``services`` translate its editions, the first
          *     that answers, with the terms of the ``glossary`` tables. ``names`` is a table of the names of categories and tags.
-         *     With ``follows`` an edition is made anew when its original has changed, unless people have edited it. ``words``
-         *     are the blog's own in this language.
+         *     With ``follows`` an edition is made anew when its original has changed, unless people have edited it. ``note``
+         *     stands on each edition, to tell that it was translated. ``words`` are the blog's own in this language.
          */
         BlogLanguage: {
             /**
@@ -5037,6 +5037,13 @@ export interface components {
             glossary: string[];
             /** Names */
             names?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** @default end */
+            note_place: components["schemas"]["NotePlace"];
             /**
              * Services
              * @default []
@@ -5296,6 +5303,7 @@ export interface components {
              * @default {
              *       "address": "{{ title }}",
              *       "body": "{{ body }}",
+             *       "characters_a_day": null,
              *       "copies": {
              *         "most_mb": 100,
              *         "pictures": false,
@@ -8459,6 +8467,12 @@ export interface components {
             stage: components["schemas"]["Stage"];
         };
         /**
+         * NotePlace
+         * @description Where the note on an edition stands: above its text, or below.
+         * @enum {string}
+         */
+        NotePlace: "begin" | "end";
+        /**
          * NumberRule
          * @description A number within bounds, which are included.
          *
@@ -9293,6 +9307,12 @@ export interface components {
              * @default []
              */
             add: string[];
+            /**
+             * Alone
+             * @description Whether their editions stay where they are.
+             * @default false
+             */
+            alone: boolean;
             /**
              * Byline
              * @default
@@ -11511,7 +11531,8 @@ export interface components {
          * @description The steps in order, and the templates of a post's parts.
          *
          *     ``excerpt_text`` is rendered first, then the fields, then the other texts. ``address`` is the last part of the
-         *     post's address; ``description`` is for search engines.
+         *     post's address; ``description`` is for search engines. ``characters_a_day`` limits what language services get on a
+         *     day (UTC), for steps and for editions.
          */
         ShapeSettings: {
             /**
@@ -11524,6 +11545,8 @@ export interface components {
              * @default {{ body }}
              */
             body: string;
+            /** Characters A Day */
+            characters_a_day?: number | null;
             /**
              * @default {
              *       "most_mb": 100,

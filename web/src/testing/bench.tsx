@@ -34,6 +34,7 @@ export const DEFAULTS: CampaignDocument = {
     title: "{{ title }}",
     body: "{{ body }}",
     address: "{{ title }}",
+    characters_a_day: null,
     description: "{{ excerpt }}",
   },
   place: {

@@ -9,6 +9,7 @@ import { Button } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { Field, inputLook } from "@/ui/Field";
 import { WordSelect } from "@/ui/WordSelect";
+import { WordText } from "@/ui/WordText";
 import { WordToggle } from "@/ui/WordToggle";
 import { OwnWords } from "./OwnWords";
 
@@ -24,6 +25,10 @@ interface LanguageCardProps {
 const FOLLOWS = [
   { value: "yes", label: "follows by itself, unless people have edited it" },
   { value: "no", label: "waits until you bring it up to date" },
+] as const;
+const NOTE_PLACES = [
+  { value: "begin", label: "above its text" },
+  { value: "end", label: "below its text" },
 ] as const;
 const NONE = "-none-";
 
@@ -107,6 +112,29 @@ export function LanguageCard({ blog, language, editions, fault, onChange, onRemo
           options={FOLLOWS}
           onChange={(follows) => set({ follows: follows === "yes" })}
         />
+        .
+      </p>
+      <p className="mt-3 leading-8">
+        An edition says{" "}
+        <WordText
+          label="Note"
+          known={[]}
+          value={language.note ?? ""}
+          placeholder="nothing of how it was made"
+          longest={300}
+          onChange={(note) => set({ note })}
+        />
+        {language.note && (
+          <>
+            {" "}
+            <WordSelect
+              label="Where the note stands"
+              value={language.note_place ?? "end"}
+              options={NOTE_PLACES}
+              onChange={(note_place) => set({ note_place })}
+            />
+          </>
+        )}
         .
       </p>
       <OwnWords language={language.tag} words={language.words ?? {}} onChange={(words) => set({ words })} />

@@ -95,6 +95,8 @@ export function LanguagesForm({ blog, languages }: { blog: string; languages: La
               glossary: [],
               names: null,
               follows: true,
+              note: "",
+              note_place: "end",
               words: {},
             },
           ])

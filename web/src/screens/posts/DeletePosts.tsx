@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { languagesQuery } from "@/api/editions";
 import { keys } from "@/api/keys";
 import { countPosts, type Selection } from "@/api/posts";
 import { ErrorNote } from "@/components/ErrorNote";
@@ -13,13 +14,15 @@ interface DeletePostsProps {
   selection: Selection;
   title: string;
   onClose: () => void;
-  onChosen: (choice: { marker: boolean; spare: boolean }) => void;
+  onChosen: (choice: { marker: boolean; spare: boolean; alone: boolean }) => void;
 }
 
 /** Confirms the deletion of posts, and asks whether their items may return. */
 export function DeletePosts({ blog, selection, title, onClose, onChosen }: DeletePostsProps) {
   const [marker, setMarker] = useState(true);
   const [spare, setSpare] = useState(true);
+  const [alone, setAlone] = useState(false);
+  const speaks = useQuery(languagesQuery(blog)).data?.document.languages.length;
   const counted = useQuery({
     queryKey: keys.posts(blog, "count", selection),
     queryFn: () => countPosts(blog, selection),
@@ -58,9 +61,20 @@ export function DeletePosts({ blog, selection, title, onClose, onChosen }: Delet
           the next run decides them again
         </label>
       </fieldset>
+      {!!speaks && (
+        <label className="mt-4 flex gap-2">
+          <input
+            type="checkbox"
+            className="accent-verd"
+            checked={alone}
+            onChange={(event) => setAlone(event.target.checked)}
+          />
+          their editions in other languages stay
+        </label>
+      )}
       <div className="mt-5 flex justify-end gap-2">
         <Button onClick={onClose}>Cancel</Button>
-        <Button look="danger" disabled={!counted.data} onClick={() => onChosen({ marker, spare })}>
+        <Button look="danger" disabled={!counted.data} onClick={() => onChosen({ marker, spare, alone })}>
           Delete
         </Button>
       </div>

@@ -226,6 +226,7 @@ describe("many posts", () => {
       action: "binned",
       marker: false,
       spare: false,
+      alone: false,
       ids: [4],
     });
   });

@@ -3,6 +3,7 @@ import { type CampaignDocument, layoutsQuery } from "@/api/campaigns";
 import { faultAt } from "@/api/client";
 import { same } from "@/lib/editing/edits";
 import { Menu } from "@/ui/Menu";
+import { OptionalNumber } from "@/ui/OptionalNumber";
 import { CopiesSentence } from "../rules/CopiesSentence";
 import { ExcerptSentence } from "../rules/ExcerptSentence";
 import { LeadSentence } from "../rules/LeadSentence";
@@ -48,6 +49,23 @@ export function ShapePanel({ blog, bench }: { blog: string; bench: BenchState })
       <RuleCard name="Excerpt" edited={!same(shape.excerpt, saved.excerpt)}>
         <ExcerptSentence excerpt={shape.excerpt} onChange={(excerpt) => set({ excerpt })} />
       </RuleCard>
+      {(shape.steps.some((step) => "services" in step) ||
+        bench.document.release.editions.length > 0 ||
+        shape.characters_a_day !== null) && (
+        <RuleCard name="Language services" edited={shape.characters_a_day !== saved.characters_a_day}>
+          Language services get{" "}
+          <OptionalNumber
+            label="Characters a day"
+            value={shape.characters_a_day ?? null}
+            none="as much of this campaign as there is"
+            usual={20_000}
+            max={1_000_000_000}
+            unit="characters of this campaign a day at most"
+            onChange={(characters_a_day) => set({ characters_a_day })}
+          />
+          .
+        </RuleCard>
+      )}
       <FieldCards bench={bench} />
       {TEMPLATES.map(({ part, label, rows }) => (
         <RuleCard key={part} name={`${label} template`} edited={shape[part] !== saved[part]}>
