@@ -53,6 +53,15 @@ class Announcing(TestCase):
         self.assertEqual(request.url, HUB)
         self.assertEqual(request.form[:2], (("hub.mode", "publish"), ("hub.url", "https://almanac.example/blog/meadow/feed.xml")))  # fmt: skip
 
+    def test_the_feeds_of_each_language_are_told(self) -> None:
+        Blog.objects.update(languages={"languages": [{"tag": "de"}]})
+        self.round(10 * MINUTE)
+        self.put_out(self.now)
+        self.round()
+        told = [value for name, value in self.portal.asked[-1].form if name == "hub.url"]
+        self.assertEqual(len(told), 6)
+        self.assertIn("https://almanac.example/blog/meadow/de/atom.xml", told)
+
     def test_the_first_post_of_a_blog_is_told(self) -> None:
         self.assertEqual((self.round(), self.round(), self.round()), (0, 1, 0))
 

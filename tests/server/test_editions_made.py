@@ -9,6 +9,7 @@ from glyptarch_server.blogs.models import Membership
 from glyptarch_server.editions import making
 from glyptarch_server.editions.actions import begin_due
 from glyptarch_server.editions.models import Edition
+from glyptarch_server.posts.emptying import empty_bin
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.tasks.lifecycle import LaterError
@@ -132,6 +133,12 @@ class Languages(Editions):
         self.ask("DELETE", "/unused-term-tables/names", status=409)
         self.ask("DELETE", f"/unused-services/{self.machine}", status=204)
 
+    def test_another_language_cannot_become_the_usual_one(self) -> None:
+        settings = {"title": "Meadow", "tagline": "", "language": "de-AT", "player_hosts": []}
+        answer = self.call(self.editor, "PATCH", "/blogs/meadow", settings)
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("other languages", answer.json()["detail"])
+
     def test_languages_are_checked(self) -> None:
         for language, said in (
             ({"tag": "en-GB"}, "usual language"),
@@ -185,6 +192,15 @@ class Following(Editions):
         self.change(action="binned")
         self.change(action="restored")
         self.assertEqual(self.states(), ["published", "published", "held"])
+
+    def test_what_was_left_outlives_its_original(self) -> None:
+        self.change(action="binned", alone=True, marker=False)
+        german = self.edition("de")
+        self.ask("POST", "/post-changes", ids=[self.edition("ja").pk], action="binned")
+        empty_bin(self.blog, now=self.now)
+        german.refresh_from_db()
+        self.assertEqual((german.state, german.edition_of, german.source), ("published", None, None))
+        self.assertFalse(Post.objects.filter(language="ja").exists())
 
     def test_editions_can_be_left(self) -> None:
         self.change(action="binned", alone=True)

@@ -11,6 +11,7 @@ from urllib.parse import urlsplit
 from babel import Locale, UnknownLocaleError
 from django.db import IntegrityError, connection, transaction
 from glyptarch_core.campaign import CampaignDocument
+from glyptarch_core.editions import languages_of
 from glyptarch_core.errors import Fault
 from glyptarch_core.text import CommonShingles, Term, name_key, slugify, title_key, unused
 
@@ -127,6 +128,9 @@ def change_blog(
     Raises Invalid, and Conflict where somebody has changed them since.
     """
     before = {name: getattr(blog, name) for name in _SETTINGS}
+    if languages_of(blog.languages).of_text(language) is not None:
+        message = f"“{language}” is one of the blog's other languages. Take it out of Settings, Languages first."
+        raise Invalid(message, faults=[Fault(path="language", message=message)])
     blog.title, blog.tagline, blog.language = title.strip(), tagline.strip(), _checked_language(language)
     blog.player_hosts, blog.full_feeds = checked_hosts(player_hosts, path="player_hosts"), full_feeds
     blog.hub = _checked_hub(hub)

@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import prefetch_related_objects
 from glyptarch_core.editions import BlogLanguage, EditionTexts, LanguageDocument, MadeEdition, languages_of
 from glyptarch_core.languages import base_language
 from glyptarch_core.release import EditionMode
@@ -94,9 +95,12 @@ def want(
     ``modes`` are those of each language. What may have none is left out. Return how many are wanted.
     """
     known = {language.tag for language in languages_of(blog.languages).languages}
+    candidates = list(posts)
+    # Their rights are asked for once for all.
+    prefetch_related_objects(candidates, "source")
     wanted = [
         (post, language)
-        for post in posts
+        for post in candidates
         for language in modes
         if language in known and queries.may_have(post, language)
     ]
@@ -125,6 +129,8 @@ def want_for_posts(blog: Blog, numbers: Collection[int], language: str, mode: Ed
     if not chosen.services:
         raise Invalid("Choose a language service for this language first: Settings, Languages.")
     wanted = list(numbers)
+    if len(wanted) > queries.MOST_AT_ONCE:
+        raise Invalid(f"Choose at most {queries.MOST_AT_ONCE:,} posts at once, for example those of a month.")
     total = 0
     with transaction.atomic():
         for first in range(0, len(wanted), _AT_ONCE):

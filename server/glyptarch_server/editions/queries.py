@@ -24,6 +24,7 @@ from glyptarch_server.services.queries import KeptTexts, TextsCost, costs_of
 
 __all__ = [
     "FIELD_TEXTS",
+    "MOST_AT_ONCE",
     "behind_by_themselves",
     "blogs_with_work",
     "cost_of",
@@ -49,6 +50,8 @@ READY = Q(original__state__in=[PostState.PUBLISHED.value, PostState.SCHEDULED.va
 """Editions whose original is out, will be, or waits for them: before that nothing is asked for, and nothing paid."""
 
 FIELD_TEXTS = frozenset({FieldType.TEXT.value})
+MOST_AT_ONCE = 5_000
+"""How many posts get editions by one request."""
 _MOST = 50
 _COSTED = 200
 _MOST_BEHIND = 10_000
@@ -127,7 +130,7 @@ def cost_of(blog: Blog, numbers: Collection[int], language: str) -> tuple[int, i
     The cost is that of at most 200 posts; of more it is said by their share. What the text memory has costs nothing.
     """
     chosen = language_named(blog, language)
-    posts = originals_to_make(blog, numbers, language)
+    posts = originals_to_make(blog, list(numbers)[:MOST_AT_ONCE], language)
     if not chosen.services or not posts:
         return len(posts), 0, []
     looked_at = list(Post.objects.filter(pk__in=[post.pk for post in posts[:_COSTED]]).select_related("blog", "source"))

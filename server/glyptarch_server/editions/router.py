@@ -41,12 +41,13 @@ def save_languages(request: HttpRequest, blog: str, payload: LanguagesIn) -> Lan
 
 @router.post("/blogs/{blog}/editions", response=WantedOut, operation_id="wantEditions")
 def want_editions(request: HttpRequest, blog: str, payload: WantEditionsIn) -> WantedOut:
-    """Want an edition of each of some posts, made by a task, or only say their number and cost."""
+    """Want an edition of each of at most 5,000 posts, or only say their number and cost."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     numbers = selected(owned, payload)
-    number, characters, costs = queries.cost_of(owned, numbers, payload.language)
     if payload.go:
-        number = actions.want_for_posts(owned, numbers, payload.language, payload.mode, now=wiring.clock()())
+        wanted = actions.want_for_posts(owned, numbers, payload.language, payload.mode, now=wiring.clock()())
+        return WantedOut(posts=wanted, characters=0, costs=[])
+    number, characters, costs = queries.cost_of(owned, numbers, payload.language)
     return WantedOut(posts=number, characters=characters, costs=[TextsCostOut.from_orm(cost) for cost in costs])
 
 

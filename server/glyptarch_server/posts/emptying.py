@@ -75,10 +75,14 @@ def _take_out(posts: list[Post], *, now: datetime) -> None:
 
 
 def _delete(posts: list[Post]) -> None:
-    """Remove posts with their editions. Addresses that readers have seen answer 410 from now on."""
+    """Remove posts with those of their editions that are in the bin.
+
+    Other editions become posts of their own. Addresses that readers have seen answer 410 from now on.
+    """
     numbers = [post.pk for post in posts]
-    editions = Post.objects.filter(edition_of__in=numbers).exclude(pk__in=numbers).defer("found_by", "body")
-    posts = [*posts, *editions]
+    editions = Post.objects.filter(edition_of__in=numbers).exclude(pk__in=numbers)
+    editions.exclude(state=PostState.BINNED.value).update(edition_of=None, source=None, goes_along=False)
+    posts = [*posts, *editions.filter(state=PostState.BINNED.value).defer("found_by", "body")]
     out = [post for post in posts if post.out_at is not None]
     standing = Post.objects.filter(blog__in={post.blog_id for post in out}, slug__in=[post.slug for post in out])
     taken = set(standing.exclude(pk__in=[post.pk for post in posts]).values_list("blog", "slug"))

@@ -6,6 +6,8 @@ WebSub leaves the form of a notice open; ``hub.mode=publish`` is what hubs share
 from collections.abc import Mapping
 from datetime import datetime, timedelta
 
+from glyptarch_core.editions import languages_of
+
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.address import public_address
 from glyptarch_server.websub.models import HubNotice
@@ -73,5 +75,6 @@ def _may_ask(blog: Blog, notice: HubNotice, now: datetime) -> bool:
 
 
 def _request(blog: Blog) -> FetchRequest:
-    feeds = (f"{public_address()}/blog/{blog.slug}/{name}" for name in _FEEDS)
+    homes = [blog.root, *(f"{blog.root}{language.tag}/" for language in languages_of(blog.languages).languages)]
+    feeds = (f"{public_address()}{home}{name}" for home in homes for name in _FEEDS)
     return FetchRequest(url=blog.hub, form=(("hub.mode", "publish"), *(("hub.url", feed) for feed in feeds)))
