@@ -13,7 +13,7 @@ import re
 import subprocess
 import time
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Final
 
@@ -45,15 +45,15 @@ _EACH, _FEWEST = 400, 40
 _WANTED = 0.98
 
 
-def fetched(folder: Path) -> Path:
-    """Return the folder of the unpacked packages.
+def fetched(folder: Path, packages: Sequence[str] = _PACKAGES) -> Path:
+    """Return the folder of unpacked Debian packages.
 
     Raises CalledProcessError where apt-get does not fetch them.
     """
     unpacked = folder / "unpacked"
     if not unpacked.exists():
         folder.mkdir(parents=True, exist_ok=True)
-        subprocess.run(["apt-get", "download", "-q", *_PACKAGES], cwd=folder, check=True, capture_output=True)
+        subprocess.run(["apt-get", "download", "-q", *packages], cwd=folder, check=True, capture_output=True)
         for package in folder.glob("*.deb"):
             subprocess.run(["dpkg-deb", "-x", package, unpacked], check=True)
     return unpacked
