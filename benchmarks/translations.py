@@ -64,7 +64,10 @@ def _pairs(english: Path, other: Path) -> Iterator[tuple[str, str, frozenset[str
 
 
 def _messages(folder: Path) -> list[tuple[str, str]]:
-    """Return the longer messages of programs with their translations, without those with places for values."""
+    """Return the longer messages of programs with their translations.
+
+    Those with places for values are left out.
+    """
     found = dict[str, str]()
     for file in sorted(folder.glob("*.mo")):
         with file.open("rb") as opened:
