@@ -79,6 +79,21 @@ class Made(Editions):
         self.works()
         self.assertEqual(self.lingua.charged, charged)
 
+    def test_texts_that_come_during_a_pass_are_met_by_another(self) -> None:
+        carry(begin_run(self.hill(editions={"de": "publish"}), by=None, now=self.now, queue=False), wiring.fetcher())
+        editions = Task.objects.get(kind="editions", ended_at=None)
+        with self.assertRaises(LaterError):
+            carry_task(editions.pk, wiring.fetcher(), at=lambda: self.now)
+        texts = Task.objects.get(kind="services", ended_at=None)
+
+        def answered_late(*_: Any) -> None:  # noqa: ANN401
+            carry_task(texts.pk, wiring.fetcher(), at=lambda: self.now)
+
+        with patch.object(making, "_make", side_effect=answered_late), self.assertRaises(LaterError):
+            carry_task(editions.pk, wiring.fetcher(), at=lambda: self.now)
+        self.works()
+        self.assertEqual(self.edition("de").state, "published")
+
     def test_nothing_is_asked_for_a_held_original_and_all_once_it_is_out(self) -> None:
         self.runs(self.hill(editions={"de": "publish"}, mode="hold"))
         original = self.original()

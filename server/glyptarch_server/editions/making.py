@@ -14,7 +14,7 @@ from glyptarch_server.blogs.actions import take_turn
 from glyptarch_server.editions import actions, queries
 from glyptarch_server.editions.lifecycle import EditionState
 from glyptarch_server.services.actions import TASK as TEXTS
-from glyptarch_server.services.actions import AskedText, begin_asking, note_texts
+from glyptarch_server.services.actions import AskedText, ask_for
 from glyptarch_server.services.queries import KeptTexts
 from glyptarch_server.tasks.lifecycle import LaterError
 from glyptarch_server.tasks.queries import active_task
@@ -41,12 +41,14 @@ def carry_editions(task: "Task", carrier: "Carrier") -> None:
     Raises LaterError while services are asked for texts. What they cannot say now waits for a later task.
     """
     blog, after, done = task.blog, 0, 0
+    # Asked before the pass: what is answered during it is met by another one.
+    asked = active_task(TEXTS, blog.pk) is not None
     total = queries.unsettled(blog.pk).count()
     while rows := queries.next_to_make(blog.pk, after, _AT_ONCE):
         carrier.report(done, max(total, done), phase="making")
         _make(blog, rows, carrier)
         after, done = rows[-1].pk, done + len(rows)
-    if active_task(TEXTS, blog.pk) is not None and queries.unsettled(blog.pk).exists():
+    if (asked or active_task(TEXTS, blog.pk) is not None) and queries.unsettled(blog.pk).exists():
         raise LaterError("language services are asked", seconds=_SECONDS_BETWEEN_LOOKS)
 
 
@@ -86,8 +88,7 @@ def _ask(blog: "Blog", waiting: "Sequence[tuple[Edition, list[Ask]]]", carrier: 
     # What waited before was asked for: a service that has just given up is not asked again at once.
     new = [(row, asks) for row, asks in waiting if row.state == EditionState.WANTED.value]
     texts = [AskedText(ask, _origin(row.original), row.original.campaign_id) for row, asks in new for ask in asks]
-    if note_texts(blog.pk, texts, now=now):
-        begin_asking(blog.pk, now=now)
+    ask_for(blog.pk, texts, now=now)
     actions.note_waiting([row for row, _ in new], now=now)
 
 

@@ -17,6 +17,7 @@ from glyptarch_server.posts.actions import forget_refused
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.lifecycle import RunState, may_move
 from glyptarch_server.runs.models import Run
+from glyptarch_server.services.actions import go_on
 from glyptarch_server.services.queries import unanswered
 from glyptarch_server.sources.asking import take_readings
 from glyptarch_server.tasks.actions import begin_task
@@ -166,6 +167,8 @@ def go_on_with_texts(task: Task, state: TaskState, at: datetime) -> None:
     """
     if state is TaskState.STOPPED:
         return
+    if state is TaskState.DONE:
+        go_on(task, now=at)
     for campaign in queries.waiting_for_texts(task.blog_id):
         if state is not TaskState.DONE and not queries.got_texts(campaign):
             continue

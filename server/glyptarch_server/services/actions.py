@@ -20,6 +20,7 @@ from glyptarch_server.common.problems import Invalid
 from glyptarch_server.common.versions import lock_version
 from glyptarch_server.services.access import sealed_key
 from glyptarch_server.services.models import Service, TextRow
+from glyptarch_server.services.queries import unanswered
 from glyptarch_server.tasks.actions import begin_task
 from glyptarch_server.tasks.models import Task
 from glyptarch_server.tasks.queries import active_task
@@ -28,8 +29,10 @@ __all__ = [
     "TASK",
     "AskedText",
     "ask_again",
+    "ask_for",
     "begin_asking",
     "checked_document",
+    "go_on",
     "make_service",
     "note_asks",
     "note_texts",
@@ -151,6 +154,25 @@ def note_asks(blog_id: int, campaign_id: int, decisions: Sequence[Decision], *, 
         AskedText(ask, decision.captured.item.source, campaign_id) for decision in decisions for ask in decision.asks
     ]
     return note_texts(blog_id, asked, now=now)
+
+
+def ask_for(blog_id: int, asked: Sequence[AskedText], *, now: datetime) -> None:
+    """Note what is asked about texts, and have services asked for it. Call it in a transaction.
+
+    The present task is locked until then, so that it does not end without having seen them: see ``go_on``.
+    """
+    if not asked:
+        return
+    tasks = Task.objects.select_for_update(of=("self",)).filter(kind=TASK, ref=blog_id, ended_at=None)
+    under_way = tasks.first()
+    if note_texts(blog_id, asked, now=now) and under_way is None:
+        begin_asking(blog_id, now=now)
+
+
+def go_on(task: Task, *, now: datetime) -> None:
+    """Begin another task where texts have come since the last look of one that is done."""
+    if unanswered(task.ref).exists():
+        begin_asking(task.ref, now=now)
 
 
 def note_texts(blog_id: int, asked: Sequence[AskedText], *, now: datetime) -> int:

@@ -1189,7 +1189,7 @@ export interface paths {
         put?: never;
         /**
          * Want Editions
-         * @description Want an edition of each of some posts, made by a task, or only say their number and cost.
+         * @description Want an edition of each of at most 5,000 posts, or only say their number and cost.
          */
         post: operations["wantEditions"];
         delete?: never;
