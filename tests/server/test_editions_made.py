@@ -217,6 +217,15 @@ class Following(Editions):
         self.assertEqual((german.state, german.edition_of, german.source), ("published", None, None))
         self.assertFalse(Post.objects.filter(language="ja").exists())
 
+    def test_who_may_read_it_is_the_same_in_each_language(self) -> None:
+        self.edits(self.original(), visibility="phrase", pass_phrase="dew and frost")
+        for language in ("de", "ja"):
+            post = self.edition(language)
+            self.assertEqual((post.visibility, post.pass_phrase), ("phrase", "dew and frost"))
+        self.edits(self.original(), visibility="private")
+        self.assertEqual({self.edition(language).visibility for language in ("de", "ja")}, {"private"})
+        self.assertEqual(self.client.get(f"/blog/meadow/de/{self.edition('de').slug}/").status_code, 404)
+
     def test_editions_can_be_left(self) -> None:
         self.change(action="binned", alone=True)
         self.assertEqual(self.states(), ["binned", "published", "held"])

@@ -126,6 +126,7 @@ class Languages(TestCase):
             return len(captured)
 
         with_languages = queries(f"{self.first.slug}/"), queries("")
+        self.assertLessEqual(queries("de/de-edition/"), with_languages[0])
         self.speaks()
         without = queries(f"{self.first.slug}/"), queries("")
         self.assertLessEqual(with_languages[0], without[0] + 1)

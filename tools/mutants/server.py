@@ -237,6 +237,7 @@ SERVER: Final = (
     Mutant("services: more is asked than may be decided", "runs/carry_out.py", "run.decisions.count() + run.waits.count()", "run.decisions.count()", "test_services.Forms"),
     Mutant("services: a crash asks with another number", "services/asking.py", "batch = _under_way(task.ref) or _next(", "batch = _next(", "test_texts_killed"),
     Mutant("editions: a binned original leaves them", "posts/following.py", "    return along", "    return {}", "test_editions_made.Following"),
+    Mutant("editions: a private post is read in another language", "posts/following.py", "**readers.get(original, {}), ", "", "test_editions_made.Following"),
     Mutant("editions: all go out with the original", "posts/following.py", "if not edition.goes_along or state", "if state", "test_editions_made.Following"),
     Mutant("editions: what was binned alone comes back", "posts/following.py", "and went[edition.pk][0] == taken_off[edition.edition_of_id][0]", "", "test_editions_made.Following"),
     Mutant("editions: edited ones are written over", "editions/queries.py", "        post__edited=[],\n", "", "test_editions_made.Following"),

@@ -15,6 +15,7 @@ from glyptarch_server.posts.models import Change, Post, PostChange
 __all__ = ["editions_along", "for_writing", "moved"]
 
 _AWAY = frozenset({PostState.BINNED, PostState.REFUSED})
+_READERS = ("visibility", "pass_phrase")
 _OUT = frozenset({PostState.PUBLISHED, PostState.SCHEDULED})
 
 Values = Mapping[str, Any]
@@ -55,26 +56,41 @@ def editions_along(
     """Return the editions of posts that move along with them, locked, with their new values.
 
     What is binned or refused takes its editions off; what comes back brings those that went with it. What goes out
-    brings those that go along. With ``alone`` in the change they stay as they are. Call it under the blog's turn.
+    brings those that go along. With ``alone`` in the change they stay where they are. Who may read a post is the same
+    in each language, always. Call it under the blog's turn.
     """
+    readers = {post.pk: given for post in posts if (given := _new_readers(post, wanted.get(post.pk, {})))}
     moves = {
         post.pk: _Move(PostState(post.state), PostState(values["state"]), values, post.date)
         for post in posts
         if (values := wanted.get(post.pk, {})).get("state", post.state) != post.state
     }
-    if not moves or change.what.get("alone"):
+    if change.what.get("alone"):
+        moves = {}
+    if not (moves or readers):
         return {}
-    rows = Post.objects.filter(edition_of__in=list(moves)).exclude(pk__in=[post.pk for post in posts])
+    rows = Post.objects.filter(edition_of__in=[*moves, *readers]).exclude(pk__in=[post.pk for post in posts])
     editions = for_writing(rows.exclude(state=PostState.GONE.value))
     came_with = _came_with(editions, moves)
     along: dict[Post, Values] = {}
     for edition in editions:
-        move = moves[edition.edition_of_id or 0]
-        was_away = move.was in _AWAY
-        new_values = _back(came_with.get(edition.pk), move) if was_away else _moved_along(edition, move, now)
-        if new_values:
-            along[edition] = new_values
+        original = edition.edition_of_id or 0
+        move = moves.get(original)
+        moved_values = _of_move(edition, move, came_with.get(edition.pk), now) if move else None
+        values_along = {**readers.get(original, {}), **(moved_values or {})}
+        if values_along:
+            along[edition] = values_along
     return along
+
+
+def _new_readers(post: Post, values: Values) -> dict[str, Any]:
+    """Return who may read a post from now on. Nothing where it stays the same."""
+    given = {name: values.get(name, getattr(post, name)) for name in _READERS}
+    return given if any(getattr(post, name) != value for name, value in given.items()) else {}
+
+
+def _of_move(edition: Post, move: _Move, came_from: PostState | None, now: datetime) -> Values | None:
+    return _back(came_from, move) if move.was in _AWAY else _moved_along(edition, move, now)
 
 
 def _moved_along(edition: Post, move: _Move, now: datetime) -> Values | None:

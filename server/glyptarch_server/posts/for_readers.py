@@ -227,11 +227,11 @@ _READ = (
 def readable_post(blog: Blog, slug: str, *, member: bool = False) -> Post | None:
     """Return the post at an address as a reader may see it, with what its page shows."""
     rows = public_posts(blog, member=member).filter(slug=slug).prefetch_related("tags")
-    post = rows.select_related("category", "byline", "source", "item").only(*_READ).order_by().first()
-    if post is not None and post.edition_of_id is not None:
+    joined = rows.select_related("category", "byline", "source", "item", "edition_of__item")
+    post = joined.only(*_READ, "edition_of__item__facts", "edition_of__item__media").order_by().first()
+    if post is not None and post.edition_of is not None:
         # Films and sounds are those of the item that its original is made of.
-        original = Post.objects.filter(pk=post.edition_of_id).select_related("item").only("item__facts", "item__media")
-        post.item = getattr(original.first(), "item", None)
+        post.item = post.edition_of.item
     return post
 
 
