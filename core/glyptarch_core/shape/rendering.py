@@ -14,6 +14,7 @@ from liquid.ast import BlockNode, ConditionalBlockNode, Node
 from liquid.builtin.content import ContentNode, Literal
 from liquid.builtin.expressions import (
     BooleanExpression,
+    Filter,
     FilteredExpression,
     Path,
 )
@@ -107,7 +108,7 @@ def _name(path: Path) -> _Evaluate:
     def look_up(context: RenderContext) -> Any:  # noqa: ANN401 - whatever the template was given
         value = context.scope.get(first, _ABSENT)
         for part in rest:
-            if type(value) is not dict or part not in value:
+            if not isinstance(value, dict) or part not in value:
                 return path.evaluate(context)
             value = value[part]
         return path.evaluate(context) if value is _ABSENT else value
@@ -120,12 +121,15 @@ def _filtered(expression: FilteredExpression) -> _Evaluate:
     if not filters:
         return left
 
+    bare: list[tuple[Any, Callable[..., Any] | None]] = []
+
     def evaluate(context: RenderContext) -> Any:  # noqa: ANN401 - whatever the filters make
         value = left(context)
-        built_in = context.env.filters
-        for asked in filters:
-            wrapped = built_in[asked.name]
-            if asked.args or _WANTS.intersection(vars(wrapped)):
+        if not bare:
+            # An expression belongs to one environment, whose filters stay.
+            bare.extend((asked, _called_bare(asked, context.env.filters)) for asked in filters)
+        for asked, wrapped in bare:
+            if wrapped is None:
                 value = asked.evaluate(value, context)
                 continue
             try:
@@ -136,6 +140,12 @@ def _filtered(expression: FilteredExpression) -> _Evaluate:
         return value
 
     return evaluate
+
+
+def _called_bare(asked: Filter, built_in: Mapping[str, Callable[..., Any]]) -> Callable[..., Any] | None:
+    """Return the function of a filter that takes its value and nothing else."""
+    wrapped = built_in[asked.name]
+    return None if asked.args or _WANTS.intersection(vars(wrapped)) else wrapped
 
 
 def _condition(expression: BooleanExpression) -> _Evaluate:

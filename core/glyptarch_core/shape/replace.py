@@ -154,7 +154,7 @@ class _Work:
 
     def walk(self, element: HtmlElement) -> None:
         """Walk a tree in text order, leaving spared elements alone."""
-        if element.tag in _SPARED or not isinstance(element.tag, str):
+        if self.left <= 0 or element.tag in _SPARED or not isinstance(element.tag, str):
             return
         children = list(element)
         if element.text:
@@ -166,6 +166,8 @@ class _Work:
 
     def _put(self, parent: HtmlElement, after: HtmlElement | None, text: str) -> None:
         pieces = self.pieces(text)
+        if len(pieces) == 1:
+            return
         if not self._step.link:
             joined = "".join(stays + (by or "") for stays, by in pieces)
             if after is None:

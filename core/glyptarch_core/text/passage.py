@@ -13,6 +13,9 @@ from glyptarch_core.text.words import folded_words, has_unspaced, separated, ste
 __all__ = ["Passage"]
 
 
+_FEW_WORDS = 200
+
+
 class Passage:
     """A plain text with its folded words. Equal texts make equal passages.
 
@@ -211,6 +214,9 @@ class Passage:
         return self._places
 
     def _starts(self, word: str, *, prefix: bool) -> list[int]:
+        if not prefix and self._places is None and len(self._words) <= _FEW_WORDS:
+            # For one look-up in a short text, an index of all words costs more.
+            return [position for position, own in enumerate(self._words) if own == word]
         positions = self._index()
         if not prefix:
             return positions.get(word, [])
