@@ -70,7 +70,9 @@ class _World:
 
         self.writer = _Writer(seed=11)
         blog = create_blog(slug="bench", title="Bench", tagline="", language="en", now=NOW)
-        source = Source.objects.create(blog=blog, key="wire", url="https://wire.example/f", title="Wire", added_at=NOW)
+        source = Source.objects.create(
+            blog=blog, key="wire", url="https://wire.example/f", title="Wire", right="full", added_at=NOW
+        )
         self.earlier = _items(self.writer, _POOL, "wire")
         capture(source, self.earlier, now=NOW)
         rules = {"gather": {"sources": ["wire"]}, "release": {"mode": "publish"}}

@@ -58,7 +58,9 @@ def _make() -> None:
     writer, now = _Writer(seed=5), datetime.now(UTC)
     blog = create_blog(slug="bench", title="Bench", tagline="", language="en", now=now)
     Membership.objects.create(blog=blog, user=ensure_user("mira", _PASSWORD, full_name="Mira"), role=Role.OWNER)
-    source = Source.objects.create(blog=blog, key="wire", url="https://w.example/", title="W", added_at=now)
+    source = Source.objects.create(
+        blog=blog, key="wire", url="https://w.example/", title="W", right="full", added_at=now
+    )
     items = [
         replace(item, published=now - timedelta(minutes=place + 1))
         for place, item in enumerate(_items(writer, _SOURCE_ITEMS))

@@ -84,7 +84,9 @@ def _measure(number: int, seed: int) -> tuple[float, float, float]:
 
     writer = _Writer(seed=seed)
     blog = create_blog(slug=f"bench-{seed}", title="Bench", tagline="", language="en", now=NOW)
-    source = Source.objects.create(blog=blog, key="wire", url=f"https://w.example/{seed}", title="W", added_at=NOW)
+    source = Source.objects.create(
+        blog=blog, key="wire", url=f"https://w.example/{seed}", title="W", right="full", added_at=NOW
+    )
     capture(source, _items(writer, number), now=NOW)
     campaign = create_campaign(blog, "Bench", _rules(writer), by=None, now=NOW)
     # As autovacuum does in production; otherwise the planner takes every table to be empty.

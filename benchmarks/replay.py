@@ -59,7 +59,9 @@ def _fill() -> Any:  # noqa: ANN401 - a campaign, whose class is there once Djan
     rng = random.Random(11)  # noqa: S311 - made-up texts
     words = ["".join(rng.choices(string.ascii_lowercase, k=rng.randint(3, 9))) for _ in range(4000)]
     blog = create_blog(slug="bench", title="Bench", tagline="", language="en", now=NOW)
-    source = Source.objects.create(blog=blog, key="s", url="https://s.example/feed", title="S", added_at=NOW)
+    source = Source.objects.create(
+        blog=blog, key="s", url="https://s.example/feed", title="S", right="full", added_at=NOW
+    )
     for first in range(0, _POSTS, 500):
         items = [
             Item(

@@ -85,7 +85,7 @@ def make_blog(slug: str = "meadow", owner: User | None = None) -> Blog:
 
 def make_source(blog: Blog, key: str = "club", stories: int = 0) -> Source:
     source = Source.objects.create(
-        blog=blog, key=key, url=f"https://{key}.example/feed", title=key.title(), added_at=NOW
+        blog=blog, key=key, url=f"https://{key}.example/feed", title=key.title(), right="full", added_at=NOW
     )
     if stories:
         fill(source, range(stories))

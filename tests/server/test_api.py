@@ -283,6 +283,7 @@ class ApiCase(TestCase):
             ("POST", f"{campaign}/revisions", {"document": RULES, "base": 1}, Role.EDITOR),
             ("GET", f"{campaign}/revisions", None, Role.VIEWER),
             ("POST", f"{campaign}/proof", {"document": RULES}, Role.VIEWER),
+            ("POST", f"{base}/tried-rules", {"documents": [RULES]}, Role.EDITOR),
             ("POST", f"{campaign}/proof/item", item, Role.VIEWER),
             ("POST", f"{campaign}/proof/preview", item, Role.VIEWER),
             ("POST", f"{campaign}/proof/step", {**item, "document": STEPPED, "step": "tidy"}, Role.VIEWER),
@@ -765,6 +766,28 @@ class Sources(ApiCase):
             again = self.call(self.owner, "POST", "/blogs/meadow/new-source", body)
         self.assertEqual((added["key"], added["captured"]), ("uber-den-hugeln", 2))
         self.assertEqual(again.status_code, 409)
+
+    def test_a_new_source_gives_an_excerpt_until_somebody_says_what_posts_may_carry(self) -> None:
+        with patch.object(wiring, "fetcher", return_value=CannedPortal(self.bodies)):
+            body = {"url": "https://a.example/feed", "title": "Unsaid"}
+            key = self.call(self.owner, "POST", "/blogs/meadow/new-source", body).json()["key"]
+        path = f"/blogs/meadow/sources/{key}"
+        unsaid = self.call(self.owner, "GET", path).json()["source"]
+        self.assertEqual((unsaid["right"], unsaid["right_said"]), ("excerpt", False))
+        together = {"keys": [key], "right": "excerpt", "right_words": unsaid["right_words"]}
+        self.assertEqual(
+            self.call(self.owner, "POST", "/blogs/meadow/sources-together/rights", together).json()["changed"], 1
+        )
+        self.assertTrue(self.call(self.owner, "GET", path).json()["source"]["right_said"])
+        Source.objects.filter(key=key).update(right_said=False)
+        said = self.call(self.owner, "PATCH", path, {"title": "Said", "right": "full", "right_words": 50}).json()
+        self.assertEqual((said["right"], said["right_said"]), ("full", True))
+        removed = self.call(self.owner, "DELETE", path)
+        self.assertEqual(removed.status_code, 204)
+        with patch.object(wiring, "fetcher", return_value=CannedPortal(self.bodies)):
+            added = self.call(self.owner, "POST", "/blogs/meadow/new-source", {**body, "right": "link"}).json()
+        row = Source.objects.get(key=added["key"])
+        self.assertEqual((row.right, row.right_said), ("link", True))
 
     def test_a_removed_source_leaves_its_items_and_frees_its_address(self) -> None:
         self.call(self.owner, "DELETE", "/blogs/meadow/sources/club")

@@ -10,6 +10,7 @@ from unittest.mock import patch
 from django.db import OperationalError, connection
 from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
+from glyptarch_core.item import Right
 from glyptarch_core.readers.opml import ListedFeed, ListFault
 from glyptarch_server.blogs.actions import add_member
 from glyptarch_server.blogs.queries import Role
@@ -49,8 +50,8 @@ class ListCase(TestCase):
         self.blog = make_blog("meadow", self.mira)
         self.portal = CannedPortal({f"https://{name}.example/feed": FEED for name in ("club", "wire", "owls")})
 
-    def bring(self, *feeds: ListedFeed, labels: Sequence[str] = ()) -> FeedList:
-        return actions.bring_in(self.blog, "sky.opml", feeds, labels=labels, by=self.mira, now=NOW)
+    def bring(self, *feeds: ListedFeed, labels: Sequence[str] = (), right: Right | None = None) -> FeedList:
+        return actions.bring_in(self.blog, "sky.opml", feeds, labels=labels, right=right, by=self.mira, now=NOW)
 
     def carry(self, row: FeedList, *, later: timedelta = timedelta(0)) -> None:
         carry(row.task_id or 0, fetcher=self.portal, clock=lambda: NOW + later, gives_way=False)  # type: ignore[arg-type]
@@ -79,6 +80,14 @@ class BroughtIn(ListCase):
         club = Source.objects.get(url=CLUB)
         self.assertEqual((club.title, club.labels), ("Club", ["Autumn", "Clubs", "Sky"]))
         self.assertGreater(club.state.item_count, 0)
+
+    def test_all_get_the_right_that_a_person_said_or_an_excerpt(self) -> None:
+        for name, right in (("club", Right.LINK), ("wire", None)):
+            self.until_read(self.bring(feed(name), right=right))
+        self.assertEqual(
+            set(Source.objects.values_list("url", "right", "right_said")),
+            {(CLUB, "link", True), (WIRE, "excerpt", False)},
+        )
 
     def test_one_without_a_name_is_called_as_it_calls_itself(self) -> None:
         self.portal.bodies[WIRE] = DOWN

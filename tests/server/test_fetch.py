@@ -82,6 +82,34 @@ class Fetching(SimpleTestCase):
             with self.subTest(fault):
                 self.assertEqual(self.code(fault), code)
 
+    def test_a_failure_that_may_pass_is_tried_again_as_often_as_is_allowed(self) -> None:
+        asked: dict[str, int] = {}
+        app = web.Application()
+
+        async def answer(request: web.Request) -> web.Response:
+            asked[request.path] = asked.get(request.path, 0) + 1
+            if request.path == "/paused":
+                return web.Response(status=503, headers={"Retry-After": "60"})
+            if request.path == "/missing":
+                return web.Response(status=404)
+            return web.Response(status=200 if asked[request.path] > 2 else 500, text="read")
+
+        app.add_routes([web.route("*", "/{name}", answer)])
+        with served(app) as address, patch("glyptarch_server.adapters.fetch.client._FIRST_PAUSE", 0.01):
+            portal = FetchPortal(allowed=frozenset({address}))
+            self.addCleanup(portal.close)
+            requests = [
+                FetchRequest(url=f"http://{address}/passes", tries=3),
+                FetchRequest(url=f"http://{address}/stays", tries=2),
+                FetchRequest(url=f"http://{address}/once"),
+                FetchRequest(url=f"http://{address}/missing", tries=3),
+                FetchRequest(url=f"http://{address}/paused", tries=3),
+                FetchRequest(url=f"http://{address}/sent", tries=3, body="{}"),
+            ]
+            answers = portal.fetch_all(requests)
+        self.assertEqual(asked, {"/passes": 3, "/stays": 2, "/once": 1, "/missing": 1, "/paused": 1, "/sent": 1})
+        self.assertEqual([isinstance(answer, Fetched) for answer in answers], [True, *[False] * 5])
+
     def test_the_address_that_failed_is_named_and_not_the_one_that_led_there(self) -> None:
         self.world.faults["meadowlark"] = "moved_to_nothing"
         self.assertIn("/nowhere/feed does not exist", str(self.fetch()))

@@ -556,7 +556,7 @@ class EveryFault(TransactionTestCase):
         blog = make_blog()
         for key in ("meadowlark", "observatory"):
             Source.objects.create(
-                blog=blog, key=key, url=f"http://{address}/{key}/feed", title=key.title(), added_at=NOW
+                blog=blog, key=key, url=f"http://{address}/{key}/feed", title=key.title(), right="full", added_at=NOW
             )
         self.campaign = make_campaign(blog, gather={"sources": ["meadowlark", "observatory"]}, match={"rules": []})
 

@@ -47,7 +47,7 @@ class Preview(TestCase):
     def keys_of_feeds(self) -> list[str]:
         rows = [
             Source.objects.create(
-                blog=self.blog, key=name, url=f"http://{self.host}/{name}/feed", title=name, added_at=NOW
+                blog=self.blog, key=name, url=f"http://{self.host}/{name}/feed", title=name, right="full", added_at=NOW
             )
             for name in _FEEDS
         ]

@@ -1,20 +1,26 @@
 """Proofs: their items, their comparison, and their warnings."""
 
 from datetime import timedelta
+from unittest.mock import patch
 from urllib.parse import urljoin
 
 from django.test import TestCase
 from glyptarch_core.campaign import CampaignDocument, load_document
 from glyptarch_core.errors import UnwantedError
+from glyptarch_server.blogs.models import Blog
 from glyptarch_server.campaigns.actions import save_revision, set_blog_defaults
 from glyptarch_server.campaigns.queries import defaults_of
 from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.items.actions import keep_sample, sample_from_address
 from glyptarch_server.items.models import Item, Sample
+from glyptarch_server.posts.models import Post
 from glyptarch_server.proofs.prove import around_step_of, make_proof, post_anyway, prove_one
 from glyptarch_server.proofs.tally import Over, Proof
+from glyptarch_server.proofs.trying import Tried as Trial
+from glyptarch_server.proofs.trying import try_rules
 from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.proofs.warming import warm
+from glyptarch_server.runs.models import Decision
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, FetchError
 
@@ -82,6 +88,36 @@ class Overs(Proving):
         make_source(other)
         with self.assertRaisesRegex(NotFound, "sample"):
             make_proof(make_campaign(other), load_document(RULES), now=NOW, over=Over(sample=sample.pk))
+
+
+class Tried(Proving):
+    """Rules tried before there is a campaign."""
+
+    def tried(self, *rules: dict[str, object], blog: Blog | None = None) -> list[Trial]:
+        return try_rules(blog or self.blog, [load_document({**RULES, **parts}) for parts in rules], now=NOW)
+
+    def test_each_says_how_many_posts_it_makes_and_why_others_are_none(self) -> None:
+        refused = [item.title for item in self.club.items.order_by("-dated", "-pk")[:2]]
+        rule = {"id": "t", "kind": "terms", "mode": "none", "terms": [f'"{title}"' for title in refused]}
+        all_of_them, fewer, held = self.tried({}, {"sift": {"rules": [rule]}}, {"release": {"mode": "hold"}})
+        self.assertEqual((len(all_of_them.posts), all_of_them.held, all_of_them.reasons), (5, 0, []))
+        self.assertEqual((len(fewer.posts), [number for _, number in fewer.reasons]), (3, [2]))
+        self.assertEqual(fewer.reasons[0][0].captured.item.title, refused[0])
+        self.assertEqual((len(held.posts), held.held), (5, 5))
+
+    def test_nothing_is_written_and_posts_of_the_blog_are_known(self) -> None:
+        rules = {"match": {"rules": [{"id": "a", "kind": "identity"}]}}
+        self.assertEqual(len(self.tried(rules)[0].posts), 5)
+        self.assertEqual((Post.objects.count(), Decision.objects.count()), (0, 0))
+        run(self.campaign, CannedPortal({}))
+        self.assertEqual((Post.objects.count(), len(self.tried(rules)[0].posts)), (5, 0))
+
+    def test_only_the_newest_are_tried_and_only_those_of_the_blog(self) -> None:
+        with patch("glyptarch_server.proofs.trying.MOST_ITEMS", 2):
+            tried = self.tried({})[0]
+        newest = self.club.items.order_by("-dated", "-pk")[:2]
+        self.assertEqual([one.captured.item.title for one in tried.decisions], [item.title for item in newest])
+        self.assertEqual(self.tried({}, blog=make_blog("other"))[0].decisions, [])
 
 
 class Turns(Proving):

@@ -277,6 +277,7 @@ class TheHubOfTheWorld(LiveServerTestCase):
             key="observatory",
             url=f"http://{self.outside}/observatory/feed",
             title="Observatory",
+            right="full",
             added_at=NOW,
         )
         read_and_capture(self.source, fetcher=self.portal, clock=clock)

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from django.db import IntegrityError, transaction
+from glyptarch_core.item import Right
 from glyptarch_core.readers.opml import ListedFeed, ListFault
 
 from glyptarch_server.accounts.models import User
@@ -33,16 +34,26 @@ _SECONDS_BETWEEN_LOOKS = 5.0
 
 
 def bring_in(
-    blog: Blog, name: str, feeds: Sequence[ListedFeed], *, labels: Sequence[str], by: User | None, now: datetime
+    blog: Blog,
+    name: str,
+    feeds: Sequence[ListedFeed],
+    *,
+    labels: Sequence[str],
+    right: Right | None = None,
+    by: User | None,
+    now: datetime,
 ) -> FeedList:
     """Put a list of feeds on record, and begin to make them sources.
 
-    ``labels`` are given to all of them, besides the names of their folders. Raises Invalid for an empty list.
+    ``labels`` are given to all of them, besides the names of their folders; ``right`` is what a person said that posts
+    may carry of each. Raises Invalid for an empty list.
     """
     if not feeds:
         raise Invalid("This list names no feed: no entry has an address (xmlUrl).")
     with transaction.atomic():
-        row = FeedList.objects.create(blog=blog, name=name.strip()[:200] or "List of feeds", by=by, made_at=now)
+        row = FeedList.objects.create(
+            blog=blog, name=name.strip()[:200] or "List of feeds", right=right or "", by=by, made_at=now
+        )
         entries = [_entry(row, place, feed, labels) for place, feed in enumerate(feeds, start=1)]
         ListEntry.objects.bulk_create(entries, batch_size=1000)
         record("feed_list.added", row.name, blog=blog.pk, after={"entries": len(entries)})
@@ -115,7 +126,11 @@ def _add_next(row: FeedList, carrier: Carrier) -> bool:
     with transaction.atomic():
         carrier.check()
         known = addresses_among(row.blog, [entry.url for entry in entries])
-        wanted = [NewSource(url=entry.url, title=entry.title or entry.url, labels=entry.labels) for entry in entries]
+        said = Right(row.right) if row.right else None
+        wanted = [
+            NewSource(url=entry.url, title=entry.title or entry.url, labels=entry.labels, right=said)
+            for entry in entries
+        ]
         made = {source.url: source for source in add_sources(row.blog, wanted, now=carrier.now())}
         for entry in entries:
             entry.source = made.get(entry.url) or known.get(entry.url)

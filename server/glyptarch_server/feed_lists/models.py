@@ -13,6 +13,8 @@ class FeedList(models.Model):
 
     blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="feed_lists")
     name = models.CharField(max_length=200)
+    # What posts may carry of its sources; empty where nobody has said so.
+    right = models.CharField(max_length=10, blank=True)
     by = models.ForeignKey("accounts.User", on_delete=models.SET_NULL, null=True, related_name="+")
     made_at = models.DateTimeField()
     task = models.ForeignKey("tasks.Task", on_delete=models.SET_NULL, null=True, related_name="+")

@@ -121,7 +121,13 @@ def bring_in(request: HttpRequest, blog: str, payload: FeedListIn) -> FeedListOu
     """Make all feeds of a list sources, and have them read."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     row = actions.bring_in(
-        owned, payload.name, _feeds(payload), labels=payload.labels, by=person_of(request), now=wiring.clock()()
+        owned,
+        payload.name,
+        _feeds(payload),
+        labels=payload.labels,
+        right=payload.right,
+        by=person_of(request),
+        now=wiring.clock()(),
     )
     return _feed_list(row)
 

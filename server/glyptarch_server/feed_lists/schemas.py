@@ -9,6 +9,7 @@ from pydantic import Base64Bytes, Field, StringConstraints, model_validator
 
 from glyptarch_server.common.out import Out
 from glyptarch_server.feed_lists.lifecycle import EntryOutcome
+from glyptarch_server.sources.schemas import SaidRight
 
 __all__ = [
     "FeedListDetailOut",
@@ -45,6 +46,7 @@ class FeedListIn(ListIn):
 
     name: str = Field(default="", max_length=200)
     labels: list[_Label] = Field(default=[], max_length=10)
+    right: SaidRight = None
 
 
 class ListedFeedOut(Out):

@@ -8,7 +8,7 @@ from functools import partial
 from django.db import transaction
 from django.db.models import Count
 from glyptarch_core.errors import ParseError
-from glyptarch_core.item import FEATURES_VERSION
+from glyptarch_core.item import FEATURES_VERSION, Right
 from glyptarch_core.item import Item as CoreItem
 from glyptarch_core.readers import Feed, FeedEntry, ReadWarning
 
@@ -143,9 +143,11 @@ class Added:
     same_as: Source | None
 
 
-def add_and_capture(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> Added:
+def add_and_capture(
+    blog: Blog, url: str, title: str, *, right: Right | None = None, fetcher: FetchPortal, now: datetime
+) -> Added:
     """Add an address as a source and capture its items, so that rules can be proved immediately."""
-    source, feed = add_source(blog, url, title, fetcher=fetcher, now=now)
+    source, feed = add_source(blog, url, title, right=right, fetcher=fetcher, now=now)
     same_as = _source_with_same_items(blog, feed.items)
     captured = keep_answer(source, SourceAnswer(outcome=feed), now=now).fresh
     return Added(source=source, captured=captured, same_as=same_as)

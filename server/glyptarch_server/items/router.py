@@ -38,7 +38,9 @@ class AddedOut(Out):
 def add_source(request: HttpRequest, blog: str, payload: AddSourceIn) -> AddedOut:
     """Make an address a source, and capture its items."""
     owned = blog_for(request.user, blog, Role.EDITOR)
-    added = actions.add_and_capture(owned, payload.url, payload.title, fetcher=wiring.fetcher(), now=wiring.clock()())
+    added = actions.add_and_capture(
+        owned, payload.url, payload.title, right=payload.right, fetcher=wiring.fetcher(), now=wiring.clock()()
+    )
     same_as = added.same_as.title if added.same_as else ""
     return AddedOut(key=added.source.key, title=added.source.title, captured=added.captured, same_as=same_as)
 

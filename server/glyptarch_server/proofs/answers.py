@@ -3,8 +3,8 @@
 from collections.abc import Collection
 
 from glyptarch_core.draft import Draft
-from glyptarch_core.text import slugify
-from glyptarch_core.trace import Decision
+from glyptarch_core.text import count_words, plain_text, slugify
+from glyptarch_core.trace import Decision, Verdict
 
 from glyptarch_server.proofs.schemas import (
     HoleOut,
@@ -14,14 +14,18 @@ from glyptarch_server.proofs.schemas import (
     ReasonCountOut,
     RuleEffectOut,
     StageOut,
+    TriedOut,
+    TriedPostOut,
+    TriedReasonOut,
     WasOut,
 )
 from glyptarch_server.proofs.tally import Over, Proof, Proved
+from glyptarch_server.proofs.trying import Tried
 from glyptarch_server.runs.answers import item_out, notes_out, reasons_out
 from glyptarch_server.runs.schemas import DecisionOut, DraftOut, FieldOut, NoteOut
 from glyptarch_server.runs.traces import brief_reason, trace_data
 
-__all__ = ["over_of", "proof_out", "proved_out"]
+__all__ = ["over_of", "proof_out", "proved_out", "tried_out"]
 
 
 def _draft(draft: Draft) -> DraftOut:
@@ -120,4 +124,33 @@ def proved_out(proved: Proved, *, blogs: Collection[int]) -> DecisionOut:
         left_at=decision.left_at,
         trace=notes_out(trace_data(decision), blogs),
         draft=_draft(decision.draft) if decision.draft else None,
+    )
+
+
+_FIRST_POSTS = 3
+_FIRST_REASONS = 3
+
+
+def tried_out(tried: Tried, *, blogs: Collection[int]) -> TriedOut:
+    """Return what rules would make of items, for members of these blogs."""
+    posts, against = tried.posts, tried.reasons[:_FIRST_REASONS]
+    reasons = reasons_out([brief_reason(decision) for decision, _ in against], blogs)
+    return TriedOut(
+        items=len(tried.decisions),
+        posts=len(posts),
+        held=tried.held,
+        first=[
+            TriedPostOut(
+                title=decision.draft.title,
+                excerpt=decision.draft.excerpt,
+                words=count_words(plain_text(decision.draft.body)),
+                held=decision.verdict is Verdict.HOLD,
+            )
+            for decision in posts[:_FIRST_POSTS]
+            if decision.draft is not None
+        ],
+        reasons=[
+            TriedReasonOut(verdict=decision.verdict, reason=reason, count=number, title=decision.captured.item.title)
+            for (decision, number), reason in zip(against, reasons, strict=True)
+        ],
     )

@@ -8,7 +8,7 @@ from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import Role, blog_for, blog_numbers_of
 from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.problems import Conflict
-from glyptarch_server.proofs.answers import over_of, proof_out, proved_out
+from glyptarch_server.proofs.answers import over_of, proof_out, proved_out, tried_out
 from glyptarch_server.proofs.prove import around_step_of, make_proof, moment_of_proof, proof_named, prove_one
 from glyptarch_server.proofs.schemas import (
     ProofIn,
@@ -18,9 +18,12 @@ from glyptarch_server.proofs.schemas import (
     ProofStepOut,
     ProofTextsIn,
     ProofTextsOut,
+    TriedOut,
+    TryRulesIn,
     VersionOut,
 )
 from glyptarch_server.proofs.tally import Proved
+from glyptarch_server.proofs.trying import try_rules
 from glyptarch_server.proofs.turns import wanted_by
 from glyptarch_server.runs.schemas import DecisionOut
 from glyptarch_server.services.actions import begin_asking, note_asks
@@ -86,6 +89,15 @@ def ask_for_texts(request: HttpRequest, blog: str, slug: str, payload: ProofText
         costs=[TextsCostOut.from_orm(cost) for cost in costs_of(owned.pk, asks)],
         task=task,
     )
+
+
+@router.post("/blogs/{blog}/tried-rules", response=list[TriedOut], operation_id="tryRules")
+def answer_tried(request: HttpRequest, blog: str, payload: TryRulesIn) -> list[TriedOut]:
+    """Decide the newest items of sources by several rules, before there is a campaign."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    blogs = blog_numbers_of(request.user)
+    now = moment_of_proof(wiring.clock()())
+    return [tried_out(tried, blogs=blogs) for tried in try_rules(owned, payload.documents, now=now)]
 
 
 def _proved(request: HttpRequest, blog: str, slug: str, payload: ProofItemIn) -> Proved:

@@ -26,6 +26,8 @@ __all__ = [
     "ReasonCountOut",
     "RuleEffectOut",
     "StageOut",
+    "TriedOut",
+    "TryRulesIn",
     "VersionOut",
     "WasOut",
 ]
@@ -120,6 +122,40 @@ class HoleOut(Out):
     variable: str
     parts: list[str]
     ages: bool
+
+
+class TryRulesIn(Schema):
+    """Rules to try, each over the newest items of its sources."""
+
+    documents: list[CampaignDocument] = Field(min_length=1, max_length=12)
+
+
+class TriedPostOut(Out):
+    """A post that rules would make."""
+
+    title: str
+    excerpt: str
+    words: int
+    held: bool
+
+
+class TriedReasonOut(Out):
+    """A reason why items become no post, and their number. ``title`` is one of them."""
+
+    verdict: Verdict
+    reason: NoteOut | None
+    count: int
+    title: str
+
+
+class TriedOut(Out):
+    """What rules would make of items: how many posts, the first of them, and other reasons."""
+
+    items: int
+    posts: int
+    held: int
+    first: list[TriedPostOut]
+    reasons: list[TriedReasonOut]
 
 
 class WasOut(Out):

@@ -92,6 +92,7 @@ def request_for(source: Source, *, url: str = "") -> FetchRequest:
         any_certificate=source.access.any_certificate and own,
         pause_ms=source.access.pause_ms,
         seconds=source.access.patience_s,
+        tries=source.access.tries,
         rendered=source.rendered,
         hosts=tuple(source.rendered_hosts),
     )

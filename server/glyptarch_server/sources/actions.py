@@ -174,7 +174,7 @@ def change_source(
         raise Invalid(message, faults=[Fault(path="text_selector", message=message)]) from error
     reader = reader_of(source.blog, text_reader) if text_reader else None
     before, texts = _audited(source), source.full_text
-    source.title, source.right, source.right_words = title, right.value, words
+    source.title, source.right, source.right_words, source.right_said = title, right.value, words, True
     source.attribution, source.keyword = attribution.strip(), keyword.strip()
     source.reads_pages = reads_pages
     source.rendered, source.rendered_hosts = rendered, hosts
@@ -182,7 +182,7 @@ def change_source(
     after = _audited(source)
     with transaction.atomic():
         lock_version(source, begun, before["title"])
-        source.save(update_fields=[*_CHANGEABLE, "version"])
+        source.save(update_fields=[*_CHANGEABLE, "right_said", "version"])
         texts.save()
         if before["rendered"] != after["rendered"]:
             # What was read without its scripts says nothing about what it is with them.
@@ -199,6 +199,7 @@ def change_access(
     any_certificate: bool,
     pause_ms: int,
     patience_s: int = 0,
+    tries: int = 1,
 ) -> None:
     """Change the access of a source. Empty secrets keep their value.
 
@@ -207,12 +208,14 @@ def change_access(
     access = source.access
     access.sealed = sealed(access_of(source), headers=headers, user=user.strip(), password=password)
     access.any_certificate, access.pause_ms, access.patience_s = any_certificate, pause_ms, patience_s
+    access.tries = tries
     audited = {
         "headers": [header["name"] for header in headers],
         "sign_in": bool(user.strip()),
         "any_certificate": any_certificate,
         "pause_ms": pause_ms,
         "patience_s": patience_s,
+        "tries": tries,
     }
     with transaction.atomic():
         access.save()
@@ -267,6 +270,7 @@ def set_rights_of_many(
         source
         for source in sources
         if any(getattr(source, name) != value for name, value in wanted.items())
+        or not source.right_said
         or full_text_words not in {None, source.full_text.words}
     ]
     subjects = [source.title for source in changed]
@@ -275,7 +279,7 @@ def set_rights_of_many(
     after = wanted if full_text_words is None else wanted | {"full_text_words": full_text_words}
     with transaction.atomic():
         rows = Source.objects.filter(AnyOf("pk", [source.pk for source in changed]))
-        rows.update(**wanted, version=F("version") + 1)
+        rows.update(**wanted, right_said=True, version=F("version") + 1)
         if full_text_words is not None:
             texts = [FullText(source=source, words=full_text_words) for source in changed]
             FullText.objects.bulk_create(

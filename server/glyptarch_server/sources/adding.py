@@ -7,6 +7,7 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 from glyptarch_core.errors import Fault
+from glyptarch_core.item import Right
 from glyptarch_core.readers import Feed
 from glyptarch_core.text import slugify, title_key, unused
 
@@ -47,10 +48,18 @@ def _free_key(blog: Blog, title: str) -> str:
     return unused(base, {*taken, "add"})
 
 
-def add_source(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: datetime) -> tuple[Source, Feed]:
+def _rights(said: Right | None) -> dict[str, Any]:
+    """Return what posts may carry of a new source: what a person said, else an excerpt."""
+    return {"right": (said or Right.EXCERPT).value, "right_said": said is not None}
+
+
+def add_source(
+    blog: Blog, url: str, title: str, *, right: Right | None = None, fetcher: FetchPortal, now: datetime
+) -> tuple[Source, Feed]:
     """Read an address once more and make it a source.
 
-    Raises Invalid when it is no feed any more, Conflict when the blog reads it already.
+    ``right`` is what a person said that posts may carry; None where nobody did. Raises Invalid when it is no feed any
+    more, Conflict when the blog reads it already.
     """
     checked = check_addresses([url], fetcher)[0]
     if checked.feed is None:
@@ -58,13 +67,13 @@ def add_source(blog: Blog, url: str, title: str, *, fetcher: FetchPortal, now: d
     taken = queries.address_taken(blog, checked.url)
     if taken is not None:
         raise Conflict(f"“{taken.title}” already reads this address.")
-    return _make(blog, checked, checked.feed, title, now), checked.feed
+    return _make(blog, checked, checked.feed, title, right, now), checked.feed
 
 
-def _make(blog: Blog, checked: Checked, feed: Feed, title: str, now: datetime) -> Source:
+def _make(blog: Blog, checked: Checked, feed: Feed, title: str, right: Right | None, now: datetime) -> Source:
     name = title.strip() or feed.title or checked.url
     with transaction.atomic():
-        rows = add_sources(blog, [NewSource(url=checked.url, title=name)], now=now)
+        rows = add_sources(blog, [NewSource(url=checked.url, title=name, right=right)], now=now)
         if not rows:
             raise Conflict("This address has just been added by someone else.")
         row = rows[0]
@@ -81,6 +90,7 @@ class NewSource:
     url: str
     title: str
     labels: Sequence[str] = ()
+    right: Right | None = None
 
 
 _MOST_TRIES = 5
@@ -113,14 +123,27 @@ def _add_new(blog: Blog, wanted: Sequence[NewSource], now: datetime) -> list[Sou
         taken.add(feed.url)
         rows.append(
             Source(
-                blog=blog, key=key, url=feed.url, title=feed.title[:300], labels=sorted(set(feed.labels)), added_at=now
+                blog=blog,
+                key=key,
+                url=feed.url,
+                title=feed.title[:300],
+                labels=sorted(set(feed.labels)),
+                added_at=now,
+                **_rights(feed.right),
             )
         )
     return Source.objects.bulk_create(rows)
 
 
 def add_page_source(
-    blog: Blog, reader: Reader, url: str, title: str, *, rendered: bool = False, now: datetime
+    blog: Blog,
+    reader: Reader,
+    url: str,
+    title: str,
+    *,
+    right: Right | None = None,
+    rendered: bool = False,
+    now: datetime,
 ) -> Source:
     """Add a site read by a page reader.
 
@@ -137,6 +160,7 @@ def add_page_source(
                 reader=reader,
                 rendered=rendered,
                 added_at=now,
+                **_rights(right),
             )
             SourceState.objects.filter(source=row).update(link=address, format="Web pages")
             record("source.added", row.title, blog=blog.pk, after=row.url)
@@ -171,6 +195,7 @@ def add_platform_source(
     connection: str,
     parameters: Mapping[str, Any],
     search_words: Sequence[Mapping[str, Any]],
+    right: Right | None = None,
     now: datetime,
 ) -> Source:
     """Add a platform source. Raises Invalid for bad parameters."""
@@ -186,6 +211,7 @@ def add_platform_source(
                 url=f"{base}#{key}"[:2000],
                 title=title[:300],
                 added_at=now,
+                **_rights(right),
             )
             PlatformAsk.objects.create(
                 source=made_source,

@@ -40,7 +40,9 @@ class Source(Versioned):
     title = models.CharField(max_length=300)
     # The page reader of a site without a feed.
     reader = models.ForeignKey("pages.Reader", null=True, on_delete=models.RESTRICT, related_name="sources")
-    right = models.CharField(max_length=10, default="full")
+    right = models.CharField(max_length=10, default="excerpt")
+    # Whether a person has said so. Until then it is an excerpt.
+    right_said = models.BooleanField(default=False)
     right_words = models.PositiveIntegerField(default=100)
     attribution = models.CharField(max_length=300, blank=True)
     keyword = models.CharField(max_length=80, blank=True)
@@ -116,6 +118,8 @@ class SourceAccess(models.Model):
     pause_ms = models.PositiveIntegerField(default=0)
     # How long an answer of it may take, in seconds; 0 for as long as any other.
     patience_s = models.PositiveSmallIntegerField(default=0)
+    # How often it is asked in one reading, where a failure may pass.
+    tries = models.PositiveSmallIntegerField(default=1)
 
 
 class FullText(models.Model):

@@ -83,6 +83,7 @@ def _sources(rows: "Sequence[Source]") -> list[SourceOut]:
             format=row.state.format,
             language=row.state.language,
             right=Right(row.right),
+            right_said=row.right_said,
             right_words=row.right_words,
             attribution=row.attribution,
             keyword=row.keyword,
@@ -122,7 +123,13 @@ def add_page_source(request: HttpRequest, blog: str, payload: AddPageSourceIn) -
     owned = blog_for(request.user, blog, Role.EDITOR)
     reader = reader_of(owned, payload.reader)
     source = adding.add_page_source(
-        owned, reader, payload.url, payload.title, rendered=payload.rendered, now=wiring.clock()()
+        owned,
+        reader,
+        payload.url,
+        payload.title,
+        right=payload.right,
+        rendered=payload.rendered,
+        now=wiring.clock()(),
     )
     return get_source(request, blog, source.key).source
 
@@ -138,6 +145,7 @@ def add_platform_source(request: HttpRequest, blog: str, payload: AddPlatformSou
         connection=payload.connection,
         parameters=payload.parameters,
         search_words=[line.dict() for line in payload.search_words],
+        right=payload.right,
         now=wiring.clock()(),
     )
     return get_source(request, blog, source.key).source
@@ -255,6 +263,7 @@ def get_access(request: HttpRequest, blog: str, key: str) -> AccessOut:
         any_certificate=source.access.any_certificate,
         pause_ms=source.access.pause_ms,
         patience_s=source.access.patience_s,
+        tries=source.access.tries,
     )
 
 

@@ -33,6 +33,7 @@ __all__ = [
     "HeaderIn",
     "ReadWarningOut",
     "ReadingOut",
+    "SaidRight",
     "SampleOut",
     "SourceDetailOut",
     "SourceOut",
@@ -42,6 +43,10 @@ __all__ = [
 ]
 
 Address = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
+SaidRight = Annotated[
+    Right | None,
+    Field(default=None, description="What posts may carry. Left out, it is an excerpt until somebody says so."),
+]
 
 
 class CheckIn(Schema):
@@ -58,6 +63,7 @@ class AddSourceIn(Schema):
 
     url: Address
     title: str = Field(default="", max_length=300)
+    right: SaidRight = None
 
 
 class AddPageSourceIn(Schema):
@@ -66,6 +72,7 @@ class AddPageSourceIn(Schema):
     reader: str = Field(max_length=60)
     url: str = Field(default="", max_length=2000)
     title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+    right: SaidRight = None
     rendered: bool = Field(default=False, description="Whether its pages are read after their scripts have run.")
 
 
@@ -95,6 +102,7 @@ class AddPlatformSourceIn(AsksIn):
 
     platform: str = Field(max_length=20)
     title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+    right: SaidRight = None
 
 
 class AsksYaml(Schema):
@@ -207,6 +215,7 @@ class SourceOut(Out):
     format: str
     language: str
     right: Right
+    right_said: bool = Field(description="Whether a person has said what posts may carry.")
     right_words: int
     attribution: str
     keyword: str
@@ -322,6 +331,7 @@ class AccessIn(Schema):
     patience_s: int = Field(
         0, ge=0, le=120, description="How long an answer may take, in seconds. 0 for as long as any other."
     )
+    tries: int = Field(1, ge=1, le=5, description="How often it is asked in one reading, where a failure may pass.")
 
 
 class AccessOut(Out):
@@ -332,6 +342,7 @@ class AccessOut(Out):
     any_certificate: bool
     pause_ms: int
     patience_s: int
+    tries: int
 
 
 class ReadingOut(Out):

@@ -28,11 +28,12 @@ export function bringInFeeds(
   given: GivenList,
   name: string,
   labels: string[],
+  right: Schemas["Right"] | null,
 ): Promise<FeedList> {
   return unwrap(
     client.POST("/api/blogs/{blog}/feed-lists", {
       params: { path: { blog } },
-      body: { content: "", addresses: [], ...given, name, labels },
+      body: { content: "", addresses: [], ...given, name, labels, right },
     }),
   );
 }

@@ -71,11 +71,12 @@ export function addPlatformSource(
   platform: string,
   title: string,
   asks: Asks,
+  right: Schemas["Right"] | null,
 ): Promise<Source> {
   return unwrap(
     client.POST("/api/blogs/{blog}/platform-sources", {
       params: { path: { blog } },
-      body: { platform, title, ...kept(asks) },
+      body: { platform, title, right, ...kept(asks) },
     }),
   );
 }

@@ -112,6 +112,26 @@ export const proofStepQuery = (blog: string, slug: string, body: ProofItem & { s
     retry: false,
   });
 
+export type Tried = Schemas["TriedOut"];
+
+/** What several rules would make of the newest items of their sources, in the order of the rules. */
+export const triedRulesQuery = (blog: string, documents: CampaignDocument[]) =>
+  queryOptions({
+    queryKey: keys.proof(blog, "tried", documents),
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.POST("/api/blogs/{blog}/tried-rules", {
+          params: { path: { blog } },
+          body: { documents },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+    gcTime: 60_000,
+    retry: false,
+  });
+
 export const samplesQuery = (blog: string) =>
   queryOptions({
     queryKey: keys.samples(blog),

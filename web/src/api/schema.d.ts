@@ -3832,6 +3832,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/tried-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Tried
+         * @description Decide the newest items of sources by several rules, before there is a campaign.
+         */
+        post: operations["tryRules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/unused-services/{key}": {
         parameters: {
             query?: never;
@@ -4313,6 +4333,12 @@ export interface components {
              */
             pause_ms: number;
             /**
+             * Tries
+             * @description How often it is asked in one reading, where a failure may pass.
+             * @default 1
+             */
+            tries: number;
+            /**
              * User
              * @default
              */
@@ -4331,6 +4357,8 @@ export interface components {
             patience_s: number;
             /** Pause Ms */
             pause_ms: number;
+            /** Tries */
+            tries: number;
             /** User */
             user: string;
         };
@@ -4387,6 +4415,8 @@ export interface components {
              * @default false
              */
             rendered: boolean;
+            /** @description What posts may carry. Left out, it is an excerpt until somebody says so. */
+            right?: components["schemas"]["Right"] | null;
             /** Title */
             title: string;
             /**
@@ -4411,6 +4441,8 @@ export interface components {
             };
             /** Platform */
             platform: string;
+            /** @description What posts may carry. Left out, it is an excerpt until somebody says so. */
+            right?: components["schemas"]["Right"] | null;
             /**
              * Search Words
              * @default []
@@ -4426,6 +4458,8 @@ export interface components {
          *     The feed's own where empty.
          */
         AddSourceIn: {
+            /** @description What posts may carry. Left out, it is an excerpt until somebody says so. */
+            right?: components["schemas"]["Right"] | null;
             /**
              * Title
              * @default
@@ -6770,6 +6804,8 @@ export interface components {
              * @default
              */
             name: string;
+            /** @description What posts may carry. Left out, it is an excerpt until somebody says so. */
+            right?: components["schemas"]["Right"] | null;
         };
         /**
          * FeedListOut
@@ -11877,6 +11913,11 @@ export interface components {
             /** Rendered Hosts */
             rendered_hosts: string[];
             right: components["schemas"]["Right"];
+            /**
+             * Right Said
+             * @description Whether a person has said what posts may carry.
+             */
+            right_said: boolean;
             /** Right Words */
             right_words: number;
             /** Search Words */
@@ -12964,6 +13005,56 @@ export interface components {
             to: string;
             /** @default both */
             where: components["schemas"]["ReplaceIn"];
+        };
+        /**
+         * TriedOut
+         * @description What rules would make of items: how many posts, the first of them, and other reasons.
+         */
+        TriedOut: {
+            /** First */
+            first: components["schemas"]["TriedPostOut"][];
+            /** Held */
+            held: number;
+            /** Items */
+            items: number;
+            /** Posts */
+            posts: number;
+            /** Reasons */
+            reasons: components["schemas"]["TriedReasonOut"][];
+        };
+        /**
+         * TriedPostOut
+         * @description A post that rules would make.
+         */
+        TriedPostOut: {
+            /** Excerpt */
+            excerpt: string;
+            /** Held */
+            held: boolean;
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
+        };
+        /**
+         * TriedReasonOut
+         * @description A reason why items become no post, and their number. ``title`` is one of them.
+         */
+        TriedReasonOut: {
+            /** Count */
+            count: number;
+            reason: components["schemas"]["NoteOut"] | null;
+            /** Title */
+            title: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * TryRulesIn
+         * @description Rules to try, each over the newest items of its sources.
+         */
+        TryRulesIn: {
+            /** Documents */
+            documents: components["schemas"]["CampaignDocument"][];
         };
         /**
          * TryServiceIn
@@ -21099,6 +21190,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryRulesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"][];
                 };
             };
             /** @description It cannot be done */

@@ -40,9 +40,14 @@ export function checkAddresses(blog: string, addresses: string[]): Promise<Check
   );
 }
 
-export function addSource(blog: string, url: string, title: string): Promise<Schemas["AddedOut"]> {
+export function addSource(
+  blog: string,
+  url: string,
+  title: string,
+  right: Schemas["Right"] | null,
+): Promise<Schemas["AddedOut"]> {
   return unwrap(
-    client.POST("/api/blogs/{blog}/new-source", { params: { path: { blog } }, body: { url, title } }),
+    client.POST("/api/blogs/{blog}/new-source", { params: { path: { blog } }, body: { url, title, right } }),
   );
 }
 

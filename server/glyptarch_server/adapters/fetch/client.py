@@ -44,6 +44,11 @@ _AT_ONCE_PER_HOST = 2
 _MOST_PAUSED = 1000
 # Seconds until a host whose turns other processes have is tried again. At random, so that no process is always late.
 _TRIED_AGAIN = (0.05, 0.25)
+# Seconds before an address is asked again, doubled for each further try.
+_FIRST_PAUSE = 1.0
+_MAY_PASS = frozenset(
+    {FetchCode.TOO_SLOW, FetchCode.UNREACHABLE, FetchCode.CUT_OFF, FetchCode.SERVER_ERROR, FetchCode.UNKNOWN_HOST}
+)
 _REDIRECTS = {301, 302, 303, 307, 308}
 _PERMANENT = {301, 308}
 
@@ -87,6 +92,8 @@ class FetchRequest:
     # Limits in bytes and seconds other than those of feeds and pages; 0 for the default.
     most_bytes: int = 0
     seconds: float = 0
+    # How often it is asked at most, where a failure may pass: no answer, a broken one, trouble of the server.
+    tries: int = 1
     # A file that the body is written to; ``body`` is then only its beginning.
     into: Path | None = None
     # Called after each piece with the received and the expected bytes (0: unknown). False aborts.
@@ -252,7 +259,22 @@ class Fetcher:
             await self._shared.close()
 
     async def fetch(self, request: FetchRequest) -> Fetched:
-        """Fetch one address, following redirects. Raises FetchError, and nothing else."""
+        """Fetch one address, following redirects. Raises FetchError, and nothing else.
+
+        A failure that may pass is tried again as often as the request allows, unless the server named a pause itself.
+        What is sent with POST is sent once.
+        """
+        tries = 1 if request.form or request.body else request.tries
+        for tried in range(1, tries):
+            try:
+                return await self._fetch_once(request)
+            except FetchError as error:
+                if error.code not in _MAY_PASS or error.retry_after:
+                    raise
+            await asyncio.sleep(_FIRST_PAUSE * 2 ** (tried - 1))
+        return await self._fetch_once(request)
+
+    async def _fetch_once(self, request: FetchRequest) -> Fetched:
         chain = [_check(request.url)]
         try:
             return await self._follow(chain, request)

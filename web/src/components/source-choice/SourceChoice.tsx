@@ -1,14 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import type { CampaignDocument } from "@/api/campaigns";
 import { chosenSourcesQuery, findSourceKeys, type Source, sourcesQuery } from "@/api/sources";
 import { useChange } from "@/api/useChange";
 import { FormError } from "@/components/FormError";
 import { SearchBox } from "@/components/SearchBox";
-import { desk } from "@/lib/blog-path";
 import { count, plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
+import { AddFeedDialog } from "./AddFeedDialog";
 import { LabelChoice } from "./LabelChoice";
 import { SourceTick } from "./SourceTick";
 
@@ -26,6 +25,7 @@ interface SourceChoiceProps {
 /** The choice of sources: labels whose sources all belong to it, and single ones. */
 export function SourceChoice({ blog, chosen, onChange }: SourceChoiceProps) {
   const [search, setSearch] = useState("");
+  const [adding, setAdding] = useState(false);
   const found = useQuery(sourcesQuery(blog, search, "title", 0, SHOWN)).data;
   const known = useQuery(chosenSourcesQuery(blog, chosen.sources, [])).data;
   const many = search !== "" || (found?.total ?? 0) > SHOWN;
@@ -90,9 +90,16 @@ export function SourceChoice({ blog, chosen, onChange }: SourceChoiceProps) {
         </p>
       )}
       {search !== "" && found?.total === 0 && <p className="py-0.5 text-ink3">No source found.</p>}
-      <Link className="font-semibold text-verd" to={desk.addSources(blog)}>
+      <button type="button" className="font-semibold text-verd" onClick={() => setAdding(true)}>
         Add a feed
-      </Link>
+      </button>
+      {adding && (
+        <AddFeedDialog
+          blog={blog}
+          onAdded={(key) => onChange({ sources: [...new Set([...chosen.sources, key])] })}
+          onClose={() => setAdding(false)}
+        />
+      )}
     </>
   );
 }

@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { Controller, useForm } from "react-hook-form";
 import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { type CampaignDocument, createCampaign, defaultsQuery } from "@/api/campaigns";
@@ -12,12 +13,14 @@ import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { ModeChoice } from "@/components/ModeChoice";
 import { NameTaken } from "@/components/NameTaken";
+import { AddFeedDialog } from "@/components/source-choice/AddFeedDialog";
 import { type Chosen, SourceChoice } from "@/components/source-choice/SourceChoice";
 import { desk } from "@/lib/blog-path";
 import { documentOf } from "@/lib/starts";
 import { Button, buttonLook } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 import { StartChoice } from "./StartChoice";
+import { useTriedStarts } from "./useTriedStarts";
 
 interface Form {
   name: string;
@@ -33,6 +36,7 @@ export default function NewCampaign() {
   // Picked in the list of sources; an address has no room for thousands.
   const handed = (useLocation().state as { sources?: string[] } | null)?.sources ?? [];
   const queries = useQueryClient();
+  const [adding, setAdding] = useState(false);
   const sources = useQuery(sourcesQuery(blog, "", "title", 0, 1));
   const form = useForm<Form>({
     defaultValues: {
@@ -50,6 +54,7 @@ export default function NewCampaign() {
     { refresh: [keys.campaigns(blog)], onDone: (campaign) => navigate(desk.bench(blog, campaign.slug)) },
   );
   const { errors } = form.formState;
+  const tried = useTriedStarts(blog, form.watch("chosen"), form.watch("mode"));
   return (
     <>
       <Head
@@ -59,16 +64,23 @@ export default function NewCampaign() {
       <div className="min-h-0 flex-1 overflow-auto p-6">
         {sources.error && <ErrorNote error={sources.error} onRetry={sources.refetch} />}
         {sources.isPending && <Loading what="sources" />}
-        {sources.data?.rows.length === 0 && (
+        {sources.data?.total === 0 && (
           <Empty title="No source yet" text="A campaign needs at least one source to take items from.">
-            <Link className={buttonLook("primary")} to={desk.addSources(blog)}>
+            <Button look="primary" onClick={() => setAdding(true)}>
               Add a feed
-            </Link>
+            </Button>
           </Empty>
         )}
-        {sources.data && sources.data.rows.length > 0 && (
+        {adding && (
+          <AddFeedDialog
+            blog={blog}
+            onAdded={(key) => form.setValue("chosen", { sources: [key], labels: [] })}
+            onClose={() => setAdding(false)}
+          />
+        )}
+        {sources.data && sources.data.total > 0 && (
           <form
-            className="mx-auto max-w-2xl space-y-6 sheet-card p-6"
+            className="mx-auto max-w-3xl space-y-6 sheet-card p-6"
             onSubmit={form.handleSubmit((values) => making.mutate(values))}
           >
             <Field
@@ -110,7 +122,9 @@ export default function NewCampaign() {
             <Controller
               control={form.control}
               name="start"
-              render={({ field }) => <StartChoice value={field.value} onChange={field.onChange} />}
+              render={({ field }) => (
+                <StartChoice value={field.value} tried={tried} onChange={field.onChange} />
+              )}
             />
             <Controller
               control={form.control}

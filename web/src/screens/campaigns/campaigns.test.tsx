@@ -12,6 +12,9 @@ import NewCampaign from "./NewCampaign";
 const LIST = "GET /api/blogs/{blog}/campaign-overview";
 const SOURCES = "GET /api/blogs/{blog}/sources";
 const BLOG_DEFAULTS = "GET /api/blogs/{blog}/defaults";
+const TRY = "POST /api/blogs/{blog}/tried-rules";
+const CHECK = "POST /api/blogs/{blog}/sources/check";
+const ADD = "POST /api/blogs/{blog}/new-source";
 const MAKE = "POST /api/blogs/{blog}/campaigns";
 
 const ROW: CampaignRow = {
@@ -30,6 +33,20 @@ const ROW: CampaignRow = {
   next_run_at: "2026-11-25T07:00:00Z",
   time_zone: "UTC",
 } as unknown as CampaignRow;
+const TRIED = {
+  items: 20,
+  posts: 12,
+  held: 12,
+  first: [{ title: "Rings of the moon", excerpt: "Seen from the ridge.", words: 80, held: true }],
+  reasons: [
+    {
+      verdict: "refused",
+      reason: { stage: "sift", code: "number.few", rule: "words", rule_title: "", against: true, data: {} },
+      count: 8,
+      title: "Closed today",
+    },
+  ],
+};
 const RUN = {
   id: 8,
   state: "done",
@@ -158,6 +175,7 @@ describe("a new campaign", () => {
     const calls = answering({
       [SOURCES]: { rows: sources, total: 2 },
       [BLOG_DEFAULTS]: house,
+      [TRY]: (call: { body: { documents: unknown[] } }) => call.body.documents.map(() => TRIED),
       [MAKE]: { slug: "sky" },
       ...answers,
     });
@@ -189,6 +207,59 @@ describe("a new campaign", () => {
     expect(document.release.mode).toBe("publish");
   });
 
+  it("shows what each start would make of the newest items, before one is chosen", async () => {
+    const { user, calls } = show({
+      [TRY]: (call: { body: { documents: unknown[] } }) =>
+        call.body.documents.map((_, place) => ({ ...TRIED, posts: 12 - place })),
+    });
+    expect(screen.queryByText(/of 20 items/)).toBeNull();
+    await user.click(await screen.findByRole("checkbox", { name: /^Club/ }));
+    await screen.findByText("12 of 20 items");
+    expect(screen.getByRole("radio", { name: /^Headlines/ }).textContent).toContain("12 of 20 items");
+    const effect = screen.getByRole("region", { name: "What “Headlines with a link back” would do" });
+    for (const words of [
+      "12 posts of the 20 newest items",
+      "12 held",
+      "Rings of the moon",
+      "8 items",
+      "Closed today",
+    ])
+      expect(effect.textContent).toContain(words);
+    const { documents } = last(calls, TRY).body as { documents: CampaignDocument[] };
+    expect(documents.every(({ gather }) => gather.sources[0] === "club")).toBe(true);
+    await user.click(screen.getByRole("radio", { name: /^Full articles/ }));
+    expect(screen.getByRole("region", { name: /Full articles/ }).textContent).toContain("11 posts");
+  });
+
+  it("adds a source in place, and keeps what was filled in", async () => {
+    const feed = {
+      ...{ address: "new.example", url: "https://new.example/feed", format: "RSS 2.0", title: "New" },
+      ...{ items: 3, samples: [], fields: {}, leads_to: [], warnings: [], error: "", detail: "", remedy: "" },
+      ...{ milliseconds: 5, known_as: "" },
+    };
+    const { user, calls } = show({
+      [CHECK]: [feed],
+      [ADD]: { key: "new", title: "New", captured: 3, same_as: "" },
+    });
+    await user.type(await screen.findByLabelText(/^Name/), "Sky");
+    await user.click(screen.getByRole("button", { name: "Add a feed" }));
+    const dialog = within(await screen.findByRole("dialog", { name: "Add a feed" }));
+    await user.type(dialog.getByLabelText("Address of a feed or site"), "new.example");
+    await user.click(dialog.getByRole("button", { name: "Read it" }));
+    await pick(user, "What posts may carry", "the title and the link");
+    await user.click(dialog.getByRole("button", { name: "Add this feed" }));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(last(calls, ADD).body).toEqual({ url: feed.url, title: "New", right: "link" });
+    // The form behind was not sent with it.
+    expect(screen.queryByText("Choose at least one source.")).toBeNull();
+    await user.click(await go());
+    const { name, document } = await waitFor(
+      () => last(calls, MAKE).body as never as { name: string; document: CampaignDocument },
+    );
+    expect(name).toBe("Sky");
+    expect(document.gather.sources).toEqual(["new"]);
+  });
+
   it("takes the source that it was asked for from", async () => {
     show({}, "/desk/b/campaigns/new?source=wire");
     expect(((await screen.findByRole("checkbox", { name: /^Wire/ })) as HTMLInputElement).checked).toBe(true);
@@ -203,8 +274,9 @@ describe("a new campaign", () => {
     expect((screen.getByLabelText(/^Name/) as HTMLInputElement).value).toBe("Sky");
   });
 
-  it("leads to adding a feed where there is no source", async () => {
-    show({ [SOURCES]: { rows: [], total: 0 } });
-    expect(await screen.findByRole("link", { name: "Add a feed" })).toBeTruthy();
+  it("asks for a feed where there is no source", async () => {
+    const { user } = show({ [SOURCES]: { rows: [], total: 0 } });
+    await user.click(await screen.findByRole("button", { name: "Add a feed" }));
+    expect(await screen.findByRole("dialog", { name: "Add a feed" })).toBeTruthy();
   });
 });

@@ -21,6 +21,8 @@ import { FormError } from "@/components/FormError";
 import { Head } from "@/components/Head";
 import { Loading } from "@/components/Loading";
 import { desk } from "@/lib/blog-path";
+import { type SaidRight, sentRight } from "@/screens/sources/rights";
+import { SayRight } from "@/screens/sources/SayRight";
 import { Button, buttonLook } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 import { FileButton } from "@/ui/FileButton";
@@ -39,6 +41,7 @@ interface SetupProps {
 
 interface NewSource {
   title: string;
+  right: SaidRight;
   asks: Asks;
 }
 
@@ -46,6 +49,7 @@ function begun(platform: Platform, given: Asked | null): NewSource {
   const lines = platform.by_words && !isJsonApi(platform) ? [{ text: "", on: true }] : [];
   return {
     title: given?.title ?? "",
+    right: "unsaid",
     asks: {
       connection: "",
       parameters: given?.parameters ?? startOf(platform),
@@ -60,8 +64,8 @@ function Setup({ blog, platform, given }: SetupProps) {
   const edited = useEdited<NewSource, Source>({
     document: `new source ${blog}/${platform.key}`,
     saved,
-    save: async ({ title }) => {
-      const made = await addPlatformSource(blog, platform.key, title, asks);
+    save: async ({ title, right }) => {
+      const made = await addPlatformSource(blog, platform.key, title, asks, sentRight(right));
       await readSource(blog, made.key);
       return made;
     },
@@ -115,6 +119,12 @@ function Setup({ blog, platform, given }: SetupProps) {
             onAim={json ? pointing.aim : undefined}
             onChange={setAsks}
           />
+          <p>
+            <SayRight
+              value={edited.now.right}
+              onChange={(right) => edited.edit((before) => ({ ...before, right }))}
+            />
+          </p>
           <FormError error={testing.error} fields={["connection", ...namesOf(platform)]} />
           <div className="flex items-center gap-2">
             <Button type="submit" look="primary" busy={testing.isPending}>

@@ -44,6 +44,7 @@ function Form({ blog, source, access, onClose }: AccessDialogProps & { access: A
   const [anyCertificate, setAnyCertificate] = useState(access.any_certificate);
   const [pause, setPause] = useState(access.pause_ms);
   const [patience, setPatience] = useState(access.patience_s);
+  const [tries, setTries] = useState(access.tries);
   const saving = useChange(
     () =>
       changeAccess(blog, source, {
@@ -53,6 +54,7 @@ function Form({ blog, source, access, onClose }: AccessDialogProps & { access: A
         any_certificate: anyCertificate,
         pause_ms: pause,
         patience_s: patience,
+        tries,
       }),
     {
       refresh: [keys.source(blog, source), keys.sources(blog)],
@@ -110,6 +112,14 @@ function Form({ blog, source, access, onClose }: AccessDialogProps & { access: A
           most={120}
           value={patience}
           onChange={setPatience}
+        />
+        <NumberField
+          label="Tries in one reading"
+          hint="Where it does not answer, breaks off or has trouble."
+          least={1}
+          most={5}
+          value={tries}
+          onChange={setTries}
         />
       </div>
       <label className="flex gap-2">

@@ -14,6 +14,7 @@ import { FileButton } from "@/ui/FileButton";
 import { CheckedCard } from "./CheckedCard";
 import { FillPattern } from "./FillPattern";
 import { type FoundList, ListPreview } from "./ListPreview";
+import type { SaidRight } from "./rights";
 
 const MOST = 30;
 /** In bytes. */
@@ -44,6 +45,8 @@ export default function AddSources() {
   const [added, setAdded] = useState<string[]>([]);
   const [list, setList] = useState<FoundList | null>(null);
   const [filling, setFilling] = useState(false);
+  // The next feed begins with the answer that the last one got.
+  const [right, setRight] = useState<SaidRight>("unsaid");
   const addresses = addressesIn(text);
 
   async function tryOne(address: string): Promise<void> {
@@ -181,6 +184,8 @@ export default function AddSources() {
                   address={one.address}
                   checked={one.result}
                   onFollow={(url) => trying.mutate([url])}
+                  right={right}
+                  onRight={setRight}
                   onAdded={(key) => setAdded((before) => [...before, key])}
                 />
               )}

@@ -11,13 +11,17 @@ import { inputLook } from "@/ui/Field";
 import { Lozenge } from "@/ui/Lozenge";
 import { Pill } from "@/ui/Pill";
 import { FieldsFilled } from "./FieldsFilled";
+import { type SaidRight, sentRight } from "./rights";
 import { Samples } from "./Samples";
+import { SayRight } from "./SayRight";
 
 interface CheckedCardProps {
   blog: string;
   address: string;
   checked: Checked | null;
   onFollow: (url: string) => void;
+  right: SaidRight;
+  onRight: (said: SaidRight) => void;
   /** Gets the key of an added source. */
   onAdded: (key: string) => void;
 }
@@ -27,14 +31,12 @@ const CARD = "sheet-card p-4";
 function Adding({
   blog,
   checked,
+  right,
+  onRight,
   onAdded,
-}: {
-  blog: string;
-  checked: Checked;
-  onAdded: (key: string) => void;
-}) {
+}: Pick<CheckedCardProps, "blog" | "right" | "onRight" | "onAdded"> & { checked: Checked }) {
   const [title, setTitle] = useState(checked.title);
-  const adding = useChange(() => addSource(blog, checked.url, title), {
+  const adding = useChange(() => addSource(blog, checked.url, title, sentRight(right)), {
     refresh: [keys.sources(blog)],
     onDone: ({ key }) => onAdded(key),
   });
@@ -57,7 +59,7 @@ function Adding({
   if (checked.known_as) return <p className="text-ink3">This source exists already: “{checked.known_as}”.</p>;
   return (
     <form
-      className="flex items-center gap-2"
+      className="flex flex-wrap items-center gap-x-4 gap-y-2"
       onSubmit={(event) => {
         event.preventDefault();
         adding.mutate();
@@ -72,6 +74,7 @@ function Adding({
           onChange={(event) => setTitle(event.target.value)}
         />
       </label>
+      <SayRight value={right} onChange={onRight} />
       <Button type="submit" look="primary" busy={adding.isPending}>
         Add this feed
       </Button>
@@ -85,7 +88,7 @@ function Adding({
 }
 
 /** The result of testing an address: a feed with its newest items, named feeds, or an error. */
-export function CheckedCard({ blog, address, checked, onFollow, onAdded }: CheckedCardProps) {
+export function CheckedCard({ blog, address, checked, onFollow, right, onRight, onAdded }: CheckedCardProps) {
   if (!checked) {
     return (
       <div className={CARD} role="status">
@@ -151,7 +154,7 @@ export function CheckedCard({ blog, address, checked, onFollow, onAdded }: Check
         <p className="mt-2 text-xs text-ochre">{warningWords(checked.warnings).join(" · ")}</p>
       )}
       <div className="mt-3 border-t border-line2 pt-3">
-        <Adding blog={blog} checked={checked} onAdded={onAdded} />
+        <Adding blog={blog} checked={checked} right={right} onRight={onRight} onAdded={onAdded} />
       </div>
     </div>
   );

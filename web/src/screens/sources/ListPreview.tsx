@@ -9,6 +9,8 @@ import { count, plural } from "@/lib/format";
 import { Button } from "@/ui/Button";
 import { Field, inputLook } from "@/ui/Field";
 import { Pill } from "@/ui/Pill";
+import { type SaidRight, sentRight } from "./rights";
+import { SayRight } from "./SayRight";
 
 export interface FoundList {
   name: string;
@@ -29,8 +31,10 @@ function othersWords({ known, double, bad }: Preview): string {
 export function ListPreview({ blog, list, onClose }: { blog: string; list: FoundList; onClose: () => void }) {
   const navigate = useNavigate();
   const [label, setLabel] = useState("");
+  const [right, setRight] = useState<SaidRight>("unsaid");
   const { preview } = list;
-  const bringIn = () => bringInFeeds(blog, list.given, list.name, label.trim() ? [label.trim()] : []);
+  const bringIn = () =>
+    bringInFeeds(blog, list.given, list.name, label.trim() ? [label.trim()] : [], sentRight(right));
   const bringing = useChange(bringIn, { onDone: (made) => navigate(desk.feedList(blog, made.id)) });
   const total = preview.fresh + preview.known + preview.double + preview.bad;
   return (
@@ -62,6 +66,9 @@ export function ListPreview({ blog, list, onClose }: { blog: string; list: Found
             onChange={(event) => setLabel(event.target.value)}
           />
         </Field>
+        <div className="pt-[30px]">
+          <SayRight whose="Posts of all of them" value={right} onChange={setRight} />
+        </div>
         <div className="flex gap-2 pt-[26px]">
           <Button
             look="primary"

@@ -10,6 +10,7 @@ export function SourceMarks({ source }: { source: Source }) {
           {label}
         </span>
       ))}
+      {!source.right_said && <Pill tone="ochre">Rights not said</Pill>}
       {source.in_doubt && <Pill tone="madder">Layout has changed</Pill>}
       {source.paused && source.format !== "Single pages" && <Pill tone="ochre">Paused</Pill>}
       {source.any_certificate && <Pill tone="madder">Any certificate</Pill>}

@@ -2,6 +2,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
+import { pick } from "@/testing/render";
 import { answering, last, screenAt } from "@/testing/server";
 import AddSources from "./AddSources";
 import Sources from "./Sources";
@@ -51,6 +52,7 @@ describe("a list of feeds", () => {
       content: btoa("<opml/>"),
       addresses: [],
       name: "feeds.opml",
+      right: null,
       labels: ["Autumn"],
     });
   });
@@ -88,6 +90,18 @@ describe("adding feeds", () => {
     expect(asked).toEqual([{ addresses: ["a.example"] }, { addresses: ["b.example"] }]);
   });
 
+  it("asks once what posts may carry, and begins with the answer at the next feed", async () => {
+    const { user, calls } = show({ [CHECK]: [FEED], [ADD]: { key: "club", title: "Club", captured: 2 } });
+    await user.type(field(), "a.example");
+    await user.click(screen.getByRole("button", { name: "Read it" }));
+    await pick(user, "What posts may carry", /^the full text/);
+    await user.click(screen.getByRole("button", { name: "Add this feed" }));
+    expect(last(calls, ADD).body).toMatchObject({ right: "full" });
+    await user.type(field(), "b.example");
+    await user.click(screen.getByRole("button", { name: "Read it" }));
+    expect((await screen.findByLabelText("What posts may carry")).textContent).toMatch(/^the full text/);
+  });
+
   it("keeps a feed under the name that it is given", async () => {
     const { user, calls } = show({ [CHECK]: [FEED], [ADD]: { key: "club", title: "Our club", captured: 2 } });
     await user.type(field(), "club.example");
@@ -96,7 +110,7 @@ describe("adding feeds", () => {
     await user.clear(name);
     await user.type(name, "Our club");
     await user.click(screen.getByRole("button", { name: "Add this feed" }));
-    expect(last(calls, ADD).body).toEqual({ url: FEED.url, title: "Our club" });
+    expect(last(calls, ADD).body).toEqual({ url: FEED.url, title: "Our club", right: null });
     const link = await screen.findByRole("link", { name: "New campaign on it" });
     expect(link.getAttribute("href")).toBe("/desk/b/campaigns/new?source=club");
   });

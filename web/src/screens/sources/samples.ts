@@ -21,6 +21,7 @@ export const CLUB: Source = {
   cause: "",
   read_detail: "",
   right: "full",
+  right_said: true,
   right_words: 100,
   attribution: "",
   keyword: "",

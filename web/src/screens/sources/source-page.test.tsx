@@ -42,6 +42,23 @@ describe("the page of a source", () => {
     expect(await screen.findByText("No answer in ten seconds.")).toBeTruthy();
   });
 
+  it("asks once what posts may carry where nobody has said so", async () => {
+    const change = "PATCH /api/blogs/{blog}/sources/{key}";
+    let source = { ...CLUB, right: "excerpt", right_said: false, version: 1 };
+    const { user, calls } = show({
+      [ONE]: () => ({ source, readings: [], saved_bytes: 0 }),
+      [change]: (call: { body: object }) => {
+        source = { ...source, ...call.body, right_said: true, version: 2 };
+        return source;
+      },
+    });
+    const question = await screen.findByRole("region", { name: "Rights" });
+    expect(screen.getByText("Rights not said")).toBeTruthy();
+    await user.click(within(question).getByRole("button", { name: "A link only" }));
+    expect(last(calls, change).body).toMatchObject({ right: "link", title: "Club", version: 1 });
+    await waitFor(() => expect(screen.queryByRole("region", { name: "Rights" })).toBeNull());
+  });
+
   it("keeps rights only when something has changed", async () => {
     const change = "PATCH /api/blogs/{blog}/sources/{key}";
     const { user, calls } = show({
@@ -142,8 +159,16 @@ describe("how a source is asked", () => {
         any_certificate: false,
         pause_ms: 0,
         patience_s: 0,
+        tries: 1,
       },
-      [`PUT ${ACCESS}`]: { headers: [], user: "", any_certificate: false, pause_ms: 0, patience_s: 0 },
+      [`PUT ${ACCESS}`]: {
+        headers: [],
+        user: "",
+        any_certificate: false,
+        pause_ms: 0,
+        patience_s: 0,
+        tries: 1,
+      },
       ...answers,
     });
     return { calls, ...screenAt("/desk/b/sources/club", "/desk/:blog/sources/:key", <SourcePage />) };
@@ -159,6 +184,9 @@ describe("how a source is asked", () => {
     const patience = screen.getByLabelText(/^Wait for an answer/);
     await user.clear(patience);
     await user.type(patience, "90");
+    const tries = screen.getByLabelText(/^Tries in one reading/);
+    await user.clear(tries);
+    await user.type(tries, "3");
     await user.click(screen.getByRole("button", { name: "Save" }));
     expect(last(calls, `PUT ${ACCESS}`).body).toEqual({
       headers: [{ name: "X-Api-Key", value: "" }],
@@ -167,6 +195,7 @@ describe("how a source is asked", () => {
       any_certificate: true,
       pause_ms: 0,
       patience_s: 90,
+      tries: 3,
     });
   });
 

@@ -14,6 +14,7 @@ from django.db import transaction
 from glyptarch_core.campaign import load_document
 from glyptarch_core.editions import LanguageDocument
 from glyptarch_core.editions.described import READY
+from glyptarch_core.item import Right
 from glyptarch_core.offers import OfferDocument
 from glyptarch_core.schedule import Schedule
 from glyptarch_core.text import plain_text
@@ -189,7 +190,9 @@ class _Loader:
                 now=self._now,
             )
             services.append(made.key)
-        source, _ = add_source(blog, f"{self._standins}/observatory/feed", "", fetcher=self._portal, now=self._now)
+        source, _ = add_source(
+            blog, f"{self._standins}/observatory/feed", "", right=Right.FULL, fetcher=self._portal, now=self._now
+        )
         read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._now))
         languages = []
         for language, category in BLOG_LANGUAGES:
@@ -268,6 +271,7 @@ class _Loader:
             connection=connection.key,
             parameters=plan.parameters,
             search_words=[{"text": words, "on": True} for words in plan.words],
+            right=Right.FULL,
             now=self._now,
         )
         read_and_capture(source, fetcher=self._portal, clock=partial(_frozen_at, self._now))
@@ -290,7 +294,7 @@ class _Loader:
         """Add the podcast with its texts and chapters, and a campaign that publishes its episodes."""
         self._portal.at = None
         address = f"{self._standins}/{PODCAST}/feed"
-        source, _ = add_source(blog, address, "", fetcher=self._portal, now=self._now)
+        source, _ = add_source(blog, address, "", right=Right.FULL, fetcher=self._portal, now=self._now)
         FullText.objects.create(source=source, words=10)
         source.refresh_from_db()
         clock = partial(_frozen_at, self._now)
@@ -304,7 +308,7 @@ class _Loader:
         self._portal.at = None
         url = f"{self._standins}/bulletin/"
         reader = make_reader(blog, "Observatory bulletin", bulletin_reader(url), now=self._now)
-        source = add_page_source(blog, reader, "", "Observatory bulletin", now=self._now)
+        source = add_page_source(blog, reader, "", "Observatory bulletin", right=Right.FULL, now=self._now)
         clock = partial(_frozen_at, self._now)
         for _ in range(_READINGS_OF_BULLETIN):
             read_and_capture(source, fetcher=self._portal, clock=clock)
@@ -325,7 +329,7 @@ class _Loader:
         keys = {}
         for name, title in SOURCES.items():
             address = f"{self._standins}/{name}/feed"
-            source, _ = add_source(blog, address, title, fetcher=self._portal, now=first)
+            source, _ = add_source(blog, address, title, right=Right.FULL, fetcher=self._portal, now=first)
             keys[name] = source.key
         campaigns = [
             create_campaign(blog, plan.name, document_of_plan(plan, 0, keys), by=owner, now=first) for plan in CAMPAIGNS
