@@ -19,6 +19,7 @@ __all__ = [
     "ItemRef",
     "Key",
     "KeyKind",
+    "EmptyMemory",
     "Memory",
     "Near",
     "PostRef",
@@ -215,3 +216,32 @@ class Memory(Protocol):
     def put_out(self, since: datetime) -> Sequence[datetime]:
         """Return the times later than ``since`` at which posts of this campaign were published."""
         ...
+
+
+class EmptyMemory(Memory):
+    """The memory of a blog without a post: only items of the same pass are known."""
+
+    @property
+    def stamp(self) -> Hashable:
+        """The same for all, since nothing is ever added."""
+        return "empty"
+
+    def recall(self, keys: Collection[Key], reach: Reach) -> Mapping[Key, Seen]:
+        """Return nothing."""
+        del keys, reach
+        return {}
+
+    def resembling(self, near: Near, keys: Sequence[Sequence[int]], reach: Reach) -> Sequence[Sequence[Candidate]]:
+        """Return no candidate for each."""
+        del near, reach
+        return [()] * len(keys)
+
+    def dates(self, first: datetime, last: datetime) -> Sequence[datetime]:
+        """Return no date."""
+        del first, last
+        return ()
+
+    def put_out(self, since: datetime) -> Sequence[datetime]:
+        """Return no time."""
+        del since
+        return ()

@@ -105,12 +105,14 @@ class Tried(Proving):
         self.assertEqual(fewer.reasons[0][0].captured.item.title, refused[0])
         self.assertEqual((len(held.posts), held.held), (5, 5))
 
-    def test_nothing_is_written_and_posts_of_the_blog_are_known(self) -> None:
+    def test_nothing_is_written_and_posts_of_the_blog_are_counted_apart(self) -> None:
         rules = {"match": {"rules": [{"id": "a", "kind": "identity"}]}}
-        self.assertEqual(len(self.tried(rules)[0].posts), 5)
+        before = self.tried(rules)[0]
+        self.assertEqual((len(before.posts), before.on_blog), (5, 0))
         self.assertEqual((Post.objects.count(), Decision.objects.count()), (0, 0))
         run(self.campaign, CannedPortal({}))
-        self.assertEqual((Post.objects.count(), len(self.tried(rules)[0].posts)), (5, 0))
+        again = self.tried(rules)[0]
+        self.assertEqual((Post.objects.count(), len(again.posts), again.on_blog), (5, 5, 5))
 
     def test_only_the_newest_are_tried_and_only_those_of_the_blog(self) -> None:
         with patch("glyptarch_server.proofs.trying.MOST_ITEMS", 2):

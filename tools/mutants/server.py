@@ -207,7 +207,7 @@ SERVER: Final = (
     Mutant("tries: what is sent is sent again", "adapters/fetch/client.py", "tries = 1 if request.form or request.body else request.tries", "tries = request.tries", "test_fetch"),
     Mutant("tries: a server that names a pause gets none", "adapters/fetch/client.py", "if error.code not in _MAY_PASS or error.retry_after:", "if error.code not in _MAY_PASS:", "test_fetch"),
     Mutant("tries: what is not there is asked for again", "adapters/fetch/client.py", "if error.code not in _MAY_PASS or error.retry_after:", "if error.retry_after:", "test_fetch"),
-    Mutant("tried rules: posts that are there are not known", "proofs/trying.py", "campaign = Campaign(pk=_NO_CAMPAIGN, blog=blog)", "campaign = Campaign(pk=_NO_CAMPAIGN, blog=Blog(pk=0))", "test_proving.Tried"),
+    Mutant("tried rules: posts that are there are not known", "proofs/trying.py", "before.draft is not None and after.verdict is Verdict.DUPLICATE", "before.draft is None and after.verdict is Verdict.DUPLICATE", "test_proving.Tried"),
     Mutant("tried rules: reasons in any order", "proofs/trying.py", "counts[key] += 1", "counts[key] = 1", "test_proving.Tried"),
     Mutant("an event of another week is the same", "posts/alike.py", "if post.date - date <= _DAYS_APART:", "if True:", "test_changes"),
     Mutant("a slow source is not waited for", "sources/access.py", "seconds=source.access.patience_s,", "", "test_gathering"),

@@ -139,6 +139,7 @@ def tried_out(tried: Tried, *, blogs: Collection[int]) -> TriedOut:
         items=len(tried.decisions),
         posts=len(posts),
         held=tried.held,
+        on_blog=tried.on_blog,
         first=[
             TriedPostOut(
                 title=decision.draft.title,

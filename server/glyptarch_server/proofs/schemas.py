@@ -154,6 +154,7 @@ class TriedOut(Out):
     items: int
     posts: int
     held: int
+    on_blog: int = Field(description="How many of the posts tell what a post of the blog tells already.")
     first: list[TriedPostOut]
     reasons: list[TriedReasonOut]
 

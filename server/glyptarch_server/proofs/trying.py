@@ -4,9 +4,11 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import partial
 
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.pipeline import decide
+from glyptarch_core.ports import EmptyMemory
 from glyptarch_core.reuse import Reuse
 from glyptarch_core.trace import Decision, Verdict
 
@@ -30,9 +32,13 @@ _NO_CAMPAIGN = 0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tried:
-    """The decisions of some rules, in the order of the items, newest first."""
+    """The decisions of some rules as if the blog had no post yet, in the order of the items, newest first.
+
+    ``on_blog`` is how many of the items would be no new post, because posts of the blog tell them already.
+    """
 
     decisions: Sequence[Decision]
+    on_blog: int
 
     @property
     def posts(self) -> list[Decision]:
@@ -63,20 +69,30 @@ class Tried:
 def try_rules(blog: Blog, documents: Sequence[CampaignDocument], *, now: datetime) -> list[Tried]:
     """Decide the newest items of the sources of some rules, by each of them, and write nothing.
 
-    The posts of the blog are known to Match, as they will be to the campaign.
+    What is a post of the blog already is decided as if it were none, so that the effect of the rules is seen, and
+    counted apart.
     """
     campaign = Campaign(pk=_NO_CAMPAIGN, blog=blog)
     reuse = Reuse()
-    known: dict[tuple[tuple[str, ...], tuple[str, ...]], Sequence[Source]] = {}
+    sources: dict[tuple[tuple[str, ...], tuple[str, ...]], Sequence[Source]] = {}
     tried: list[Tried] = []
     for document in documents:
         gather = document.gather
         key = gather.sources, gather.labels
-        if key not in known:
-            known[key] = sources_for(blog, document)
-        captured = recent_captured(known[key], since=now - _SINCE, limit=MOST_ITEMS)
-        memory = ProofMemory(campaign, leaving_out=list(captured))
-        context = context_for(blog, [document])
-        decisions = decide(list(captured.values()), document, memory=memory, now=now, reuse=reuse, context=context)
-        tried.append(Tried(decisions=[decision for decision in decisions if not is_foreign(decision)]))
+        if key not in sources:
+            sources[key] = sources_for(blog, document)
+        captured = recent_captured(sources[key], since=now - _SINCE, limit=MOST_ITEMS)
+        batch, context = list(captured.values()), context_for(blog, [document])
+        decided = partial(decide, batch, document, now=now, reuse=reuse, context=context)
+        alone = decided(memory=EmptyMemory())
+        known = decided(memory=ProofMemory(campaign, leaving_out=list(captured)))
+        tried.append(
+            Tried(
+                decisions=[decision for decision in alone if not is_foreign(decision)],
+                on_blog=sum(
+                    before.draft is not None and after.verdict is Verdict.DUPLICATE
+                    for before, after in zip(alone, known, strict=True)
+                ),
+            )
+        )
     return tried

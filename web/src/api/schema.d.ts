@@ -13017,6 +13017,11 @@ export interface components {
             held: number;
             /** Items */
             items: number;
+            /**
+             * On Blog
+             * @description How many of the posts tell what a post of the blog tells already.
+             */
+            on_blog: number;
             /** Posts */
             posts: number;
             /** Reasons */

@@ -17,6 +17,12 @@ export function StartEffect({ title, tried }: { title: string; tried: Tried }) {
         {tried.posts
           ? `${plural(tried.posts, "post")} of the ${plural(tried.items, "newest item")}`
           : `No post of the ${plural(tried.items, "newest item")}`}
+        {tried.on_blog > 0 && (
+          <span className="font-normal text-ink2">
+            {tried.on_blog === tried.posts ? ", all of them" : `, ${tried.on_blog} of them`} on the blog
+            already and not made again
+          </span>
+        )}
         {tried.held > 0 && <span className="font-normal text-ink2">, {tried.held} held for review</span>}
       </p>
       {tried.first.length > 0 && (

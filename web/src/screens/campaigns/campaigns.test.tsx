@@ -37,6 +37,7 @@ const TRIED = {
   items: 20,
   posts: 12,
   held: 12,
+  on_blog: 4,
   first: [{ title: "Rings of the moon", excerpt: "Seen from the ridge.", words: 80, held: true }],
   reasons: [
     {
@@ -220,6 +221,7 @@ describe("a new campaign", () => {
     for (const words of [
       "12 posts of the 20 newest items",
       "12 held",
+      "4 of them on the blog already",
       "Rings of the moon",
       "8 items",
       "Closed today",
