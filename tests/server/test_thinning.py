@@ -1,22 +1,30 @@
 """Thinning keeps outcomes, and everything that a post needs."""
 
 from datetime import UTC, datetime, timedelta
+from typing import Any
 from unittest.mock import patch
 
 from django.contrib.sessions.models import Session
 from django.db import DatabaseError, connection, transaction
+from django.db.models import QuerySet
 from django.test import TestCase, override_settings
-from glyptarch_server.audit.actions import thin_entries
 from glyptarch_server.audit.models import Entry
+from glyptarch_server.blogs.actions import save_keeping
+from glyptarch_server.blogs.keeping import Keeping, Record
+from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.problems import Conflict, NotFound
 from glyptarch_server.common.queue import defer
 from glyptarch_server.items.models import Item
 from glyptarch_server.posts.changes import Action, change_now, take_back
 from glyptarch_server.posts.editing import history_of, values_at
+from glyptarch_server.posts.emptying import empty_old
 from glyptarch_server.posts.models import Post, PostChange
 from glyptarch_server.runs.models import Decision, Run
 from glyptarch_server.runs.thinning import (
+    Freed,
+    freed_by,
     thin_changes,
+    thin_entries,
     thin_jobs,
     thin_payloads,
     thin_readings,
@@ -25,6 +33,7 @@ from glyptarch_server.runs.thinning import (
 )
 from glyptarch_server.sources.models import Reading
 from procrastinate.contrib.django.models import ProcrastinateJob
+from pydantic import ValidationError
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, run
 from tests.server.test_api import ApiCase
@@ -108,6 +117,88 @@ class WhatGrows(TestCase):
         with self.assertRaises(DatabaseError), transaction.atomic():
             Entry.objects.all().delete()
         self.assertEqual(Entry.objects.count(), 1)
+
+
+class EachBlog(TestCase):
+    """A blog keeps its records for as long as its owner says."""
+
+    def setUp(self) -> None:
+        for slug in ("short", "usual"):
+            source = make_source(make_blog(slug))
+            fill(source, range(3))
+            run(make_campaign(source.blog, sift=REFUSES, match={"rules": []}))
+        Item.objects.update(raw={"title": "as it came"})
+        self.short, self.usual = Blog.objects.get(slug="short"), Blog.objects.get(slug="usual")
+        for post in Post.objects.all():
+            change_now(post.blog, Action.EDIT, post.pk, {"title": "Mended"}, subject="", what={}, now=NOW)
+        days = dict.fromkeys(["traces", "payloads", "changes", "bin"], 5) | {"readings": 20, "audit": 400}
+        save_keeping(self.short, Keeping.model_validate(days), begun=None)
+
+    def of(self, rows: QuerySet[Any], blog: str) -> int:
+        return rows.filter(**{blog: self.short}).count()
+
+    def test_what_is_older_goes_and_that_of_other_blogs_stays(self) -> None:
+        for thin, days in (
+            (thin_traces, 5),
+            (thin_payloads, 5),
+            (thin_changes, 5),
+            (thin_readings, 20),
+        ):
+            with self.subTest(thin.__name__):
+                self.assertEqual(thin(now=NOW + timedelta(days=days)), 0)
+                self.assertGreater(thin(now=NOW + timedelta(days=days, minutes=1)), 0)
+                self.assertEqual(thin(now=NOW + timedelta(days=days, minutes=1)), 0)
+        self.assertEqual(self.of(Decision.objects.filter(trace=[]), "campaign__blog"), 1)
+        self.assertEqual(Decision.objects.filter(trace=[]).count(), 1)
+        self.assertEqual(set(Reading.objects.values_list("source__blog__slug", flat=True)), {"usual"})
+        self.assertEqual(set(Item.objects.filter(raw={}).values_list("source__blog__slug", flat=True)), {"short"})
+        forgotten = PostChange.objects.filter(before={}, after={})
+        self.assertEqual(set(forgotten.values_list("post__blog__slug", flat=True)), {"short"})
+        post = Post.objects.filter(blog=self.short).first()
+        assert post is not None
+        with self.assertRaisesMessage(NotFound, "kept for 5 days"):
+            values_at(post, 1)
+
+    def test_what_a_blog_keeps_longer_than_usual_stays(self) -> None:
+        save_keeping(self.usual, Keeping(traces=200), begun=None)
+        self.assertEqual(thin_traces(now=NOW + timedelta(days=100)), 1)
+        self.assertEqual(self.of(Decision.objects.filter(trace=[]), "campaign__blog"), 1)
+        self.assertEqual(thin_traces(now=NOW + timedelta(days=201)), 1)
+
+    def test_the_bin_and_the_audit_too(self) -> None:
+        Post.objects.update(state="binned", binned_at=NOW, marker=False)
+        self.assertEqual(empty_old(now=NOW + timedelta(days=4)), 0)
+        self.assertEqual(empty_old(now=NOW + timedelta(days=6)), 2)
+        self.assertEqual(set(Post.objects.values_list("blog__slug", flat=True)), {"usual"})
+        self.assertEqual(empty_old(now=NOW + timedelta(days=31)), 2)
+        today = datetime.now(UTC)
+        for number in (self.short.pk, self.usual.pk, None):
+            Entry.objects.create(action="blog.renamed", blog=number, at=today - timedelta(days=500))
+        self.assertEqual(thin_entries(now=today), 1)
+        self.assertEqual(
+            list(
+                Entry.objects.filter(at__lt=today - timedelta(days=400)).order_by("pk").values_list("blog", flat=True)
+            ),
+            [self.usual.pk, None],
+        )
+
+    def test_what_it_frees_is_said_before_and_is_what_goes(self) -> None:
+        later = NOW + timedelta(days=10)
+        self.assertEqual(freed_by(self.short, Record.TRACES, 11, now=later), Freed(0, 0))
+        freed = freed_by(self.short, Record.TRACES, 5, now=later)
+        self.assertEqual((freed.number, freed.size > 0), (1, True))
+        self.assertEqual(thin_traces(now=later), freed.number)
+        self.assertEqual(freed_by(self.short, Record.TRACES, 5, now=later).number, 0)
+        for record in Record:
+            with self.subTest(record):
+                self.assertGreaterEqual(freed_by(self.usual, record, 1, now=later).number, 0)
+        with patch("glyptarch_server.runs.thinning._COUNTED", 1):
+            self.assertEqual(freed_by(self.usual, Record.PAYLOADS, 1, now=later).number, 1)
+
+    def test_no_fewer_days_than_others_need(self) -> None:
+        for record, days in (("readings", 14), ("audit", 365), ("traces", 0), ("bin", 366)):
+            with self.subTest(record), self.assertRaises(ValidationError):
+                Keeping.model_validate({record: days})
 
 
 class Runs(ApiCase):

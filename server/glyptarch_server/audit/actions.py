@@ -1,19 +1,12 @@
 """Writing the audit list."""
 
-from datetime import datetime, timedelta
 from typing import Any
-
-from django.conf import settings
-from django.db import connection, transaction
 
 from glyptarch_server import wiring
 from glyptarch_server.audit.models import Entry
 from glyptarch_server.common.acting import acting_at, acting_person
 
-__all__ = ["record", "thin_entries"]
-
-_AT_ONCE = 500
-_LEAST_DAYS = 366
+__all__ = ["record"]
 
 
 def record(
@@ -42,17 +35,3 @@ def record(
         after=after,
         at=acting_at() or wiring.clock()(),
     )
-
-
-def thin_entries(*, now: datetime) -> int:
-    """Remove entries older than the settings keep them, and return how many.
-
-    The database lets nobody remove one but a transaction that says it is thinning, and no entry younger than a year.
-    """
-    before = now - timedelta(days=max(_LEAST_DAYS, settings.GLYPTARCH_KEEP_AUDIT_DAYS))
-    with transaction.atomic():
-        numbers = list(Entry.objects.filter(at__lt=before).order_by("pk").values_list("pk", flat=True)[:_AT_ONCE])
-        with connection.cursor() as cursor:
-            cursor.execute("SET LOCAL glyptarch.thinning = 'on'")
-            cursor.execute("DELETE FROM audit_entry WHERE id = ANY(%s)", [numbers])
-    return len(numbers)

@@ -17,6 +17,7 @@ from glyptarch_core.text import CommonShingles, Term, name_key, slugify, title_k
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.keeping import Keeping
 from glyptarch_server.blogs.models import (
     Blog,
     Byline,
@@ -52,6 +53,7 @@ __all__ = [
     "remove_blog",
     "remove_term_table",
     "remove_word_list",
+    "save_keeping",
     "set_defaults",
     "set_time_zone",
     "tags_named",
@@ -419,3 +421,16 @@ def set_defaults(blog: Blog, document: CampaignDocument | None) -> None:
         bare = document.model_copy(update={"gather": document.gather.model_copy(update={"sources": (), "labels": ()})})
         blog.defaults = bare.model_dump(mode="json")
     blog.save(update_fields=["defaults"])
+
+
+def save_keeping(blog: Blog, keeping: Keeping, *, begun: int | None) -> None:
+    """Save for how long a blog keeps its records.
+
+    Raises Conflict where somebody has changed the blog's settings since.
+    """
+    before, after = blog.keeping, keeping.model_dump(mode="json", exclude_none=True)
+    with transaction.atomic():
+        lock_version(blog, begun, blog.title)
+        blog.keeping = after
+        blog.save(update_fields=["keeping", "version"])
+        record("keeping.changed", blog.title, blog=blog.pk, before=before, after=after)

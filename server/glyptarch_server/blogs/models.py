@@ -43,6 +43,8 @@ class Blog(Versioned):
     offers = models.JSONField(default=dict)
     # Its languages beside the usual one (``editions`` in core), and how editions are made.
     languages = models.JSONField(default=dict, db_default={})
+    # For how many days it keeps its records (``keeping.py``); what is not there has the usual value.
+    keeping = models.JSONField(default=dict, db_default={})
     # The rules of new campaigns; null for the product's defaults.
     defaults = models.JSONField(null=True)
     created_at = models.DateTimeField()

@@ -6,12 +6,13 @@ from zoneinfo import ZoneInfo, available_timezones
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import AnonymousUser
-from django.db.models import Count, QuerySet
+from django.db.models import Count, Q, QuerySet
 from glyptarch_core.campaign import CampaignDocument
 from glyptarch_core.place import BylineFrom
 from glyptarch_core.ports import BlogContext, Renamed, TableRow
 from glyptarch_core.text import NOTHING_COMMON, CommonShingles
 
+from glyptarch_server.blogs.keeping import Keeping, Record, usual_days
 from glyptarch_server.blogs.models import (
     Blog,
     Byline,
@@ -37,6 +38,8 @@ __all__ = [
     "bylines_of",
     "categories_of",
     "is_member",
+    "keeping_of",
+    "kept_for",
     "owns_a_blog",
     "public_blog",
     "public_blogs",
@@ -291,3 +294,25 @@ def common_text_of(blog_id: int) -> CommonShingles:
 
 def _names(rows: QuerySet[Tag] | QuerySet[Byline]) -> tuple[str, ...]:
     return tuple(rows.order_by("pk").values_list("name", flat=True)[:_MOST_NAMES])
+
+
+def keeping_of(blog: Blog) -> Keeping:
+    """Return for how long a blog keeps its records."""
+    return Keeping.model_validate(blog.keeping)
+
+
+def kept_for(record: Record, blog: str) -> list[tuple[int, Q]]:
+    """Return for how many days which rows of a kind of record are kept, in two parts or more.
+
+    ``blog`` is the way from a row to the number of its blog. Rows that belong to no blog have the usual number.
+    """
+    own = Blog.objects.filter(keeping__has_key=record.value).values_list("pk", "keeping")
+    by_days: dict[int, list[int]] = {}
+    for number, keeping in own:
+        by_days.setdefault(Keeping.model_validate(keeping).days(record), []).append(number)
+    set_apart = [number for numbers in by_days.values() for number in numbers]
+    others = ~Q(**{f"{blog}__in": set_apart}) if set_apart else Q()
+    return [
+        (usual_days(record), others),
+        *((days, Q(**{f"{blog}__in": numbers})) for days, numbers in sorted(by_days.items())),
+    ]

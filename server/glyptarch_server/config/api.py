@@ -14,6 +14,7 @@ from glyptarch_server.archives.router import router as archives
 from glyptarch_server.blogs.queries import require_membership
 from glyptarch_server.blogs.router import router as blogs
 from glyptarch_server.campaigns.router import router as campaigns
+from glyptarch_server.care.router import router as care
 from glyptarch_server.comments.router import router as comments
 from glyptarch_server.common.border import CheckedParser
 from glyptarch_server.common.problems import install_problem_handlers
@@ -150,6 +151,7 @@ _PARTS = (
     editions,
     offers,
     services,
+    care,
     front,
 )
 for part in _PARTS:

@@ -9,12 +9,13 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Any, TypeAlias
 
-from django.conf import settings
 from django.db import transaction
 from glyptarch_core.text import name_key
 
 from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.keeping import Record
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.queries import keeping_of
 from glyptarch_server.blogs.roles import Role
 from glyptarch_server.common.acting import acting_person
 from glyptarch_server.common.problems import Conflict
@@ -348,7 +349,7 @@ def take_back(change: Change, *, now: datetime, role: Role = Role.EDITOR) -> Cha
             raise Conflict("A post that was written by hand is put into the bin instead.")
         numbers = list(PostChange.objects.filter(change=row).values_list("post", flat=True))
         if PostChange.objects.filter(change=row, before={}, after={}).exists():
-            days = settings.GLYPTARCH_KEEP_CHANGES_DAYS
+            days = keeping_of(row.blog).days(Record.CHANGES)
             raise Conflict(f"It was done more than {days} days ago. What the posts were before is not kept that long.")
         undoing = new_change(row.blog, Action.TAKE_BACK, {}, numbers, subject=row.subject, now=now, takes_back=row)
         record("posts.taken_back", row.subject, blog=row.blog_id, before=row.action, after={"posts": len(numbers)})

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from django.conf import settings
 from django.db import transaction
 from glyptarch_core.draft import FieldType, Visibility
 from glyptarch_core.errors import Fault
@@ -13,7 +12,9 @@ from glyptarch_core.text import clean_line, clean_text, count_words, name_key, p
 
 from glyptarch_server.audit.actions import record
 from glyptarch_server.blogs.actions import take_turn
+from glyptarch_server.blogs.keeping import Record
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.queries import keeping_of
 from glyptarch_server.common.problems import Conflict, Invalid, NotFound
 from glyptarch_server.posts.changes import Action, change_now, new_change
 from glyptarch_server.posts.changing import EDITABLE, locked, values_of
@@ -212,7 +213,7 @@ def values_at(post: Post, version: int) -> dict[str, Any]:
     values = values_of(post)
     for row in PostChange.objects.filter(post=post, version__gt=version).order_by("-version"):
         if row.is_forgotten:
-            days = settings.GLYPTARCH_KEEP_CHANGES_DAYS
+            days = keeping_of(post.blog).days(Record.CHANGES)
             raise NotFound(f"What “{post.title}” was at version {version} was kept for {days} days, and is gone.")
         values |= row.before
     return values

@@ -4,43 +4,45 @@ import logging
 from datetime import datetime, timedelta
 
 from django.db import transaction
+from django.db.models import Q
 
 from glyptarch_server.audit.actions import record
+from glyptarch_server.blogs.keeping import Record
 from glyptarch_server.blogs.models import Blog
+from glyptarch_server.blogs.queries import kept_for
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import FormerAddress, Post
 
-__all__ = ["STAYS_IN_BIN", "empty_bin", "empty_old"]
+__all__ = ["empty_bin", "empty_old"]
 
-STAYS_IN_BIN = timedelta(days=30)
 _AT_ONCE = 200
 _log = logging.getLogger("glyptarch.posts")
 
 
 def empty_bin(blog: Blog, *, now: datetime) -> int:
     """Empty the bin of a blog and return the number of removed posts."""
-    number = _empty(now=now, before=now, blog=blog)
+    number = _empty(now=now, before=now, of=Q(blog=blog))
     record("posts.bin_emptied", blog.title, blog=blog.pk, after={"posts": number})
     return number
 
 
 def empty_old(*, now: datetime) -> int:
-    """Remove posts that have been in a bin for thirty days.
+    """Remove posts that have been in a bin for as long as their blog keeps them there.
 
     Return how many.
     """
-    number = _empty(now=now, before=now - STAYS_IN_BIN)
+    spans = kept_for(Record.BIN, "blog")
+    number = sum(_empty(now=now, before=now - timedelta(days=days), of=of) for days, of in spans)
     if number:
         _log.info("%s posts were removed from the bin: their time there was over", number)
     return number
 
 
-def _empty(*, now: datetime, before: datetime, blog: Blog | None = None) -> int:
+def _empty(*, now: datetime, before: datetime, of: Q) -> int:
     number = 0
     while True:
         with transaction.atomic():
-            rows = Post.objects.filter(state=PostState.BINNED.value, binned_at__lte=before)
-            rows = rows.filter(blog=blog) if blog else rows
+            rows = Post.objects.filter(of, state=PostState.BINNED.value, binned_at__lte=before)
             posts = list(rows.order_by("pk").select_for_update(skip_locked=True).defer("found_by", "body")[:_AT_ONCE])
             if not posts:
                 return number

@@ -32,7 +32,7 @@ _NO_CAMPAIGN = 0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tried:
-    """The decisions of some rules as if the blog had no post yet, in the order of the items, newest first.
+    """The decisions of some rules as if the blog had no post yet, newest item first.
 
     ``on_blog`` is how many of the items would be no new post, because posts of the blog tell them already.
     """

@@ -7,7 +7,6 @@ from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
-from glyptarch_server.audit.actions import thin_entries
 from glyptarch_server.runs import actions, deletion, thinning
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.services.actions import TASK
@@ -46,7 +45,7 @@ _THINNING = (
     thinning.thin_readings,
     thinning.thin_payloads,
     thinning.thin_changes,
-    thin_entries,
+    thinning.thin_entries,
     thin_tasks,
 )
 

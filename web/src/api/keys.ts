@@ -36,6 +36,7 @@ export const keys = {
   connections: under("connections"),
   services: under("services"),
   languages: under("languages"),
+  keeping: under("keeping"),
   wordings: under("wordings"),
   readyServices: under("ready-services"),
   readers: under("readers"),

@@ -1386,6 +1386,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Keeping
+         * @description Return for how long the records of a blog are kept.
+         */
+        get: operations["getKeeping"];
+        /**
+         * Save Keeping
+         * @description Save for how long the records of a blog are kept. Older ones go in the next night.
+         */
+        put: operations["saveKeeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/keeping/freed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count Freed
+         * @description Return what keeping records for so many days would free. Nothing is removed.
+         */
+        post: operations["countFreed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/languages": {
         parameters: {
             query?: never;
@@ -7078,6 +7122,26 @@ export interface components {
             items: number;
         };
         /**
+         * FreedIn
+         * @description Days for which records would be kept.
+         */
+        FreedIn: {
+            keeping: components["schemas"]["Keeping"];
+        };
+        /**
+         * FreedOut
+         * @description What would be freed of a kind of record.
+         *
+         *     ``number`` is at most 100,000, ``size`` about the bytes.
+         */
+        FreedOut: {
+            /** Number */
+            number: number;
+            record: components["schemas"]["Record"];
+            /** Size */
+            size: number;
+        };
+        /**
          * GatherSettings
          * @description The sources, the age limit, the number of items, and their text.
          *
@@ -7446,6 +7510,64 @@ export interface components {
             role: components["schemas"]["Role"];
             /** Title */
             title: string;
+        };
+        /**
+         * Keeping
+         * @description The days for which a blog keeps its records. None stands for the usual number.
+         */
+        Keeping: {
+            /** Audit */
+            audit?: number | null;
+            /** Bin */
+            bin?: number | null;
+            /** Changes */
+            changes?: number | null;
+            /** Payloads */
+            payloads?: number | null;
+            /** Readings */
+            readings?: number | null;
+            /** Traces */
+            traces?: number | null;
+        };
+        /**
+         * KeepingIn
+         * @description For how long the records of a blog are to be kept.
+         */
+        KeepingIn: {
+            /**
+             * Begun
+             * @description The version that the changes began from. Refused where somebody has changed it since. Without one, nothing is compared.
+             */
+            begun?: number | null;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /**
+         * KeepingOut
+         * @description For how long the records of a blog are kept, and the version of its settings.
+         */
+        KeepingOut: {
+            keeping: components["schemas"]["Keeping"];
+            /** Records */
+            records: components["schemas"]["KeptOut"][];
+            /** Version */
+            version: number;
+        };
+        /**
+         * KeptOut
+         * @description For how many days a kind of record is kept, and whether the blog says so.
+         */
+        KeptOut: {
+            /** Days */
+            days: number;
+            /** Is Own */
+            is_own: boolean;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            record: components["schemas"]["Record"];
+            /** Usual */
+            usual: number;
         };
         /**
          * KeptPageOut
@@ -10354,6 +10476,12 @@ export interface components {
             /** Posts */
             posts: number;
         };
+        /**
+         * Record
+         * @description The kinds of records that are kept for a limited time.
+         * @enum {string}
+         */
+        Record: "traces" | "readings" | "payloads" | "changes" | "bin" | "audit";
         /**
          * RecordingOut
          * @description A film or sound that the blog copies.
@@ -16382,6 +16510,107 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getKeeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveKeeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    countFreed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FreedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreedOut"][];
+                };
             };
             /** @description It cannot be done */
             "4XX": {

@@ -30,7 +30,12 @@ export function SettingsMenu({ blog }: { blog: string }) {
         { label: "Connections", onSelect: () => navigate(desk.connections(blog)) },
         { label: "Language services", onSelect: () => navigate(desk.services(blog)) },
         { label: "People", onSelect: () => navigate(desk.people(blog)) },
-        ...(may("owner") ? [{ label: "Audit list", onSelect: () => navigate(desk.audit(blog)) }] : []),
+        ...(may("owner")
+          ? [
+              { label: "Retention", onSelect: () => navigate(desk.retention(blog)) },
+              { label: "Audit list", onSelect: () => navigate(desk.audit(blog)) },
+            ]
+          : []),
       ]}
     />
   );

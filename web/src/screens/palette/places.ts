@@ -23,6 +23,7 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
     { name: "Films and sound", to: desk.recordings(blog) },
     { name: "Offers: products and prices", to: desk.offers(blog) },
     { name: "Connections", to: desk.connections(blog) },
+    { name: "Language services", to: desk.services(blog) },
     { name: "New source on a platform", to: desk.newPlatformSource(blog) },
     { name: "Categories", to: desk.names(blog, "category") },
     { name: "Tags", to: desk.names(blog, "tag") },
@@ -42,6 +43,9 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
     ...(may("owner")
       ? [
           { name: "Blog settings", to: desk.settings(blog) },
+          { name: "Look of the blog", to: desk.look(blog) },
+          { name: "Languages of the blog", to: desk.languages(blog) },
+          { name: "Retention: how long records are kept", to: desk.retention(blog) },
           { name: "Shops and partner links", to: desk.offerRules(blog) },
           { name: "Audit list", to: desk.audit(blog) },
         ]
