@@ -7,7 +7,23 @@ from typing import Any
 from glyptarch_standins.bank import PEOPLE
 from glyptarch_standins.stories import Story, site_named
 
-__all__ = ["film", "plays_of", "product", "question", "short_note", "stamp", "title_of", "with_words"]
+__all__ = [
+    "country_of",
+    "film",
+    "is_sold",
+    "licence_of",
+    "most_relevant",
+    "plays_of",
+    "priced_in",
+    "product",
+    "question",
+    "seconds_of",
+    "short_note",
+    "stamp",
+    "title_of",
+    "votes_of",
+    "with_words",
+]
 
 
 def stamp(at: datetime) -> str:
@@ -21,6 +37,19 @@ def with_words(stories: list[Story], words: str) -> list[Story]:
     return [one for one in stories if all(word in f"{one.title} {' '.join(one.paragraphs)}".lower() for word in wanted)]
 
 
+def most_relevant(stories: list[Story], words: str) -> list[Story]:
+    """Return stories by how often some words occur in them, most often first."""
+    wanted = words.lower().split()
+    return sorted(
+        stories, key=lambda one: -sum(" ".join((one.title, *one.paragraphs)).lower().count(word) for word in wanted)
+    )
+
+
+def country_of(story: Story) -> str:
+    """Return the invented country in which a story was written."""
+    return "ov" if story.site == "meadowlark" else "or"
+
+
 def title_of(site: str) -> str:
     """Return the title of a site."""
     found = site_named(site)
@@ -32,9 +61,27 @@ def plays_of(story: Story) -> int:
     return story.number * 137 % 9000 + 40
 
 
+def licence_of(story: Story) -> str:
+    """Return the licence of a story's film."""
+    return "cc-by" if story.number % 3 == 0 else "all rights reserved"
+
+
+# Seconds for each sentence of a film: short ones, middling ones, and talks.
+_PACES = (8, 40, 150)
+
+
+def _sentences(story: Story) -> list[str]:
+    return [part for paragraph in story.paragraphs for part in paragraph.split(". ")]
+
+
+def seconds_of(story: Story) -> int:
+    """Return the length of a story's film in seconds."""
+    return len(_sentences(story)) * _PACES[story.number % len(_PACES)]
+
+
 def film(story: Story) -> dict[str, object]:
     """Return the film platform's record of a story."""
-    said = [part for paragraph in story.paragraphs for part in paragraph.split(". ")]
+    said = _sentences(story)
     cues = "\n\n".join(
         f"{place + 1}\n00:{place // 12:02}:{place % 12 * 5:02}.000 --> 00:{place // 12:02}:{place % 12 * 5 + 4:02}.000\n"
         f"{part.rstrip('.')}."
@@ -45,9 +92,9 @@ def film(story: Story) -> dict[str, object]:
         "name": story.title,
         "about": f"{story.paragraphs[0]}\n\n0:00 Beginning\n1:20 The sky",
         "posted": stamp(story.at),
-        "seconds": len(said) * 5,
+        "seconds": seconds_of(story),
         "plays": plays_of(story),
-        "licence": "cc-by" if story.number % 3 == 0 else "all rights reserved",
+        "licence": licence_of(story),
         "language": "en",
         "tags": list(story.categories),
         "ratio": 1.7778,
@@ -99,6 +146,22 @@ def _photos(story: Story) -> list[str]:
     return [story.picture, *(f"silhouette-{story.number % 7 + more}.jpg" for more in (1, 2))] if story.picture else []
 
 
+_CATEGORIES = {
+    "eyepiece": "Eyepieces",
+    "tripod": "Tripods",
+    "counterweight": "Mounts",
+    "bracket": "Mounts",
+    "heater": "Heaters",
+    "telescope": "Telescopes",
+}
+
+
+def _category_of(story: Story) -> str:
+    """Return the shelf of the shop on which a story's product stands."""
+    title = story.title.lower()
+    return next((shelf for word, shelf in _CATEGORIES.items() if word in title), "Other gear")
+
+
 def product(story: Story, now: datetime) -> dict[str, Any]:
     """Return the shop's record of a story at a time: its clock changes prices and stock."""
     price, before = _price_of(story, now)
@@ -109,7 +172,7 @@ def product(story: Story, now: datetime) -> dict[str, Any]:
         "description": story.paragraphs[0],
         "features": ["Ground and polished by hand", f"{30 + story.number % 5 * 10} mm"],
         "photos": [{"url": f"/pictures/{name}"} for name in _photos(story)],
-        "category": story.categories[0] if story.categories else "",
+        "category": _category_of(story),
         "stars": round(3 + story.number % 20 / 10, 1),
         "reviews": [
             {"who": PEOPLE[(story.number + place) % len(PEOPLE)], "stars": 5 - place, "text": text}
@@ -125,6 +188,24 @@ def product(story: Story, now: datetime) -> dict[str, Any]:
         if story.number % 19 == 0 and now - story.at > _REPLACED_AFTER
         else None,
     }
+
+
+# The currency of each region, and what a euro costs there; “or” is the vale itself.
+_REGIONS = {"": ("EUR", 1.0), "or": ("EUR", 1.0), "gb": ("GBP", 0.86), "us": ("USD", 1.09), "jp": ("JPY", 168.0)}
+
+
+def priced_in(record: dict[str, Any], region: str) -> dict[str, Any] | None:
+    """Return a product with the price of a region.
+
+    None where the shop sells nothing.
+    """
+    if region not in _REGIONS:
+        return None
+    currency, rate = _REGIONS[region]
+    places = 0 if currency == "JPY" else 2
+    price = record["price"]
+    before = None if price["before"] is None else round(price["before"] * rate, places)
+    return record | {"price": {"amount": round(price["amount"] * rate, places), "currency": currency, "before": before}}
 
 
 def short_note(story: Story) -> dict[str, object]:
@@ -146,6 +227,14 @@ def short_note(story: Story) -> dict[str, object]:
     }
 
 
+def votes_of(story: Story) -> int:
+    """Return the votes for a story's question."""
+    return story.number % 40
+
+
+_UNANSWERED = 11
+
+
 def question(story: Story) -> dict[str, object]:
     """Return the question board's record of a story."""
     answers = [
@@ -155,7 +244,7 @@ def question(story: Story) -> dict[str, object]:
             "votes": 10 - 3 * place,
             "accepted": place == 1,
         }
-        for place, part in enumerate(story.paragraphs[1:4])
+        for place, part in enumerate(story.paragraphs[1:4] if story.number % _UNANSWERED else ())
     ]
     return {
         "id": f"q{story.site}{story.number}",
@@ -164,7 +253,7 @@ def question(story: Story) -> dict[str, object]:
         "asked_at": stamp(story.at.astimezone(UTC)),
         "by": story.author,
         "tags": list(story.categories),
-        "votes": story.number % 40,
+        "votes": votes_of(story),
         "answers": answers,
         "link": f"/{story.site}/notes/{story.number}",
     }

@@ -15,14 +15,20 @@ from urllib.parse import urlencode
 from aiohttp import web
 
 from glyptarch_standins.platform_records import (
+    country_of,
     film,
     is_sold,
+    licence_of,
+    most_relevant,
     plays_of,
+    priced_in,
     product,
     question,
+    seconds_of,
     short_note,
     stamp,
     title_of,
+    votes_of,
     with_words,
 )
 from glyptarch_standins.stories import SITES, UNLISTED, Story, site_named, stories_up_to
@@ -54,6 +60,9 @@ _HEADERS = {"wire": "X-Wire-Key", "shop": "X-Shop-Key", "questions": "X-Board-Ke
 _HEADERS |= {"tides": "X-Tides-Key"}
 _OPEN = ("harbour", "almanac")
 _LISTS = {"wire": "stories", "films": "films", "shop": "products", "questions": "questions", "articles": "articles"}
+_LANGUAGE = "en"
+# In seconds: under 4 minutes, 4 to 20, longer.
+_LENGTHS = {"short": (0, 240), "medium": (240, 1200), "long": (1200, 1 << 30)}
 _A_PAGE = 10
 _LIMIT = 1000
 
@@ -206,6 +215,10 @@ class Platforms:
             stories = [one for one in stories if topic in " ".join(one.categories).lower()]
         if outlet := request.query.get("outlet", "").lower():
             stories = [one for one in stories if outlet in one.site]
+        if country := request.query.get("country", ""):
+            stories = [one for one in stories if country_of(one) == country]
+        if request.query.get("lang", _LANGUAGE) != _LANGUAGE:
+            stories = []
         now = self._now()
         if request.path.endswith("latest"):
             stories = [one for one in stories if now - one.at <= timedelta(days=1)]
@@ -221,8 +234,8 @@ class Platforms:
                 "text": "".join(f"<p>{part}</p>" for part in one.paragraphs),
                 "byline": one.author,
                 "topics": list(one.categories),
-                "country": "or",
-                "lang": "en",
+                "country": country_of(one),
+                "lang": _LANGUAGE,
                 "at": stamp(one.at),
                 "outlet": title_of(one.site),
                 "href": f"/{one.site}/notes/{one.number}",
@@ -238,10 +251,21 @@ class Platforms:
             stories = [one for one in stories if one.site == channel]
         if since := request.query.get("since", ""):
             stories = [one for one in stories if f"{one.at:%Y-%m-%d}" > since]
+        if playlist := request.query.get("playlist", "").lower():
+            stories = [one for one in stories if playlist in map(str.lower, one.categories)]
+        if licence := request.query.get("licence", "").lower():
+            stories = [one for one in stories if licence_of(one) == licence]
+        if length := request.query.get("length", ""):
+            least_seconds, most_seconds = _LENGTHS.get(length, (0, 0))
+            stories = [one for one in stories if least_seconds <= seconds_of(one) < most_seconds]
+        if request.query.get("lang", _LANGUAGE) != _LANGUAGE:
+            stories = []
         least = int(request.query.get("min_views", "0"))
         stories = [one for one in stories if plays_of(one) >= least]
         if request.query.get("order") == "most_seen":
             stories.sort(key=plays_of, reverse=True)
+        elif request.query.get("order") == "relevant":
+            stories = most_relevant(stories, request.query.get("words", ""))
         begin = 0 if self.faults.get("films") == "repeats" else int(request.query.get("after", "c0").removeprefix("c"))
         page = stories[begin : begin + _A_PAGE]
         following = f"c{begin + _A_PAGE}" if begin + _A_PAGE < len(stories) else None
@@ -254,11 +278,21 @@ class Platforms:
         wanted = [one for one in request.query.get("numbers", "").split(",") if one]
         now = datetime.fromisoformat(request.query["at"]) if "at" in request.query else self._now()
         stories = [one for one in stories if one.at <= now]
+        if request.query.get("order") == "relevant":
+            stories = most_relevant(stories, request.query.get("words", ""))
         products = [product(one, now) for one in stories if is_sold(one, now)]
         if self.faults.get("shop") == "price_slip":
             products = [{**one, "price": {**one["price"], "amount": one["price"]["amount"] / 10}} for one in products]
         if wanted:
             products = [product for product in products if product["number"] in wanted]
+        if category := request.query.get("category", "").lower():
+            products = [product for product in products if product["category"].lower() == category]
+        products = [sold for product in products if (sold := priced_in(product, request.query.get("region", "")))]
+        order = request.query.get("order", "")
+        if order == "cheapest":
+            products.sort(key=lambda product: product["price"]["amount"])
+        elif order == "best_rated":
+            products.sort(key=lambda product: product["stars"], reverse=True)
         offset = 0 if self.faults.get("shop") == "repeats" else int(request.query.get("offset", "0"))
         limit = min(int(request.query.get("limit", "20")), 20)
         page = products[offset : offset + limit]
@@ -282,12 +316,16 @@ class Platforms:
 
     def _questions(self, request: web.Request) -> web.Response:
         stories = with_words(self._stories("glasswright", "meadowlark", most=40), request.query.get("words", ""))
+        if request.query.get("order") == "most_votes":
+            stories.sort(key=votes_of, reverse=True)
         page, number, pages = self._page_of(request, "questions", stories)
         more = number < pages or self.faults.get("questions") == "repeats"
         return web.json_response({"questions": [question(one) for one in page], "has_more": more})
 
     def _articles(self, request: web.Request) -> web.Response:
         stories = with_words(self._stories("observatory", most=40), request.query.get("words", ""))
+        if category := request.query.get("category", "").lower():
+            stories = [one for one in stories if category in map(str.lower, one.categories[:1])]
         page, _, pages = self._page_of(request, "articles", stories)
         rows = [
             {
