@@ -1,4 +1,4 @@
-"""Each parameter that a platform source sends is honoured by its stand-in, so that it can be tested through."""
+"""Each parameter that a platform source sends is honoured by its stand-in."""
 
 from collections.abc import Sequence
 from datetime import date
@@ -41,7 +41,10 @@ class Asked(SimpleTestCase):
             answer = httpx.get(path, params=dict(ask.query), headers={name: secret})
             self.assertEqual(answer.status_code, 200, answer.text)
             page = platform.read(
-                Answer(body=answer.content, url=path, content_type="application/json"), chosen, source="s", cursor=cursor
+                Answer(body=answer.content, url=path, content_type="application/json"),
+                chosen,
+                source="s",
+                cursor=cursor,
             )
             items += page.items
             cursor, pages = page.next, pages + 1

@@ -203,7 +203,12 @@ class Connections(Platforms):
     def test_nobody_else_can_end_a_sign_in_and_it_is_good_once(self) -> None:
         address = f"http://{self.host}/api/notes"
         made = self.ask("POST", "/connections", platform="notes", name="N", address=address, fields=fields_for("notes"))
-        self.assertIn("Nobody has signed in", made["detail"])
+        self.assertEqual((made["state"], "Nobody has signed in" in made["detail"]), ("unsigned", True))
+        again = self.ask("POST", f"/connections/{made['key']}/check")
+        self.assertEqual(again["state"], "unsigned")
+        tested = self.ask("POST", "/platform-test", platform="notes", connection=made["key"], parameters=ASKS["notes"])
+        self.assertIn("Nobody has signed in", tested["error"])
+        self.assertEqual(self.ask("GET", "/connections")[0]["state"], "unsigned")
         back = self.allowed(made["key"])
         path = f"{back.path.removeprefix('/api')}?{back.query}"
         self.assertEqual(self.call(None, "GET", path).status_code, 401)
@@ -490,6 +495,34 @@ class PlatformSources(Platforms):
         self.world.platform_faults["wire"] = "expired"
         told = self.ask("POST", "/platform-test", platform="wire", connection=key, parameters={})
         self.assertIn("Make a new one", told["error"])
+
+    def test_a_last_day_without_news_leads_to_the_archive(self) -> None:
+        key = self.connect("wire")["key"]
+        parameters = {"topic": "a topic that nobody has"}
+        nothing = self.ask("POST", "/platform-test", platform="wire", connection=key, parameters=parameters)
+        self.assertEqual((nothing["items"], nothing["wider"]["name"]), ([], "the archive of the last 30 days"))
+        asked = nothing["wider"]["parameters"]
+        self.assertEqual((asked["span"], asked["begin"], asked["end"]), ("archive", "2026-10-25", "2026-11-24"))
+        self.assertEqual(asked["topic"], parameters["topic"])
+        still = self.ask("POST", "/platform-test", platform="wire", connection=key, parameters=asked)
+        self.assertIsNone(still["wider"])
+        some = self.ask("POST", "/platform-test", platform="wire", connection=key, parameters={"span": "latest"})
+        self.assertEqual((bool(some["items"]), some["wider"]), (True, None))
+
+    def test_the_next_source_on_a_platform_begins_as_the_last_one_was(self) -> None:
+        self.assertIsNone(self.ask("GET", "/last-asked/wire"))
+        source = self.made("wire", topic="Comets")
+        last = self.ask("GET", "/last-asked/wire")
+        self.assertEqual((last["source"], last["connection"]), (source.title, "wire"))
+        self.assertEqual((last["parameters"]["topic"], last["parameters"]["span"]), ("Comets", "archive"))
+        self.assertIsNone(self.ask("GET", "/last-asked/films"))
+        more = {**ASKS["wire"], "topic": "Moons"}
+        self.ask("POST", "/platform-sources", platform="wire", title="Moons", connection="wire", parameters=more)
+        self.assertEqual(self.ask("GET", "/last-asked/wire")["parameters"]["topic"], "Moons")
+        self.ask("DELETE", "/sources/moons", 204)
+        self.ask("DELETE", f"/sources/{source.key}", 204)
+        self.ask("DELETE", "/connections/wire", 204)
+        self.assertEqual(self.ask("GET", "/last-asked/wire")["connection"], "")
 
     def test_what_does_not_hold_is_refused_with_its_place(self) -> None:
         key = self.connect("wire")["key"]

@@ -3,6 +3,7 @@
 from abc import ABC, abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import date
 from enum import StrEnum
 from typing import Any, ClassVar, Generic, TypeVar
 
@@ -10,7 +11,7 @@ from glyptarch_core.item import Features, Item
 from glyptarch_core.readers import ReadWarning
 from glyptarch_core.settings import Settings
 
-__all__ = ["Answer", "Ask", "Parameters", "Platform", "PlatformPage", "Secret", "SignIn"]
+__all__ = ["Answer", "Ask", "Parameters", "Platform", "PlatformPage", "Secret", "SignIn", "Wider"]
 
 
 class SignIn(StrEnum):
@@ -41,6 +42,14 @@ class Secret:
 
 class Parameters(Settings):
     """The parameters of a source. The description of each field is shown in the form."""
+
+
+@dataclass(frozen=True, slots=True)
+class Wider:
+    """Parameters that bring more, and what they ask for: “the archive of the last 30 days”."""
+
+    name: str
+    parameters: Parameters
 
 
 Given = TypeVar("Given", bound=Parameters)
@@ -134,6 +143,14 @@ class Platform(ABC, Generic[Given]):
         """Return a short description of the parameters, shown before they are saved."""
         del parameters
         return ""
+
+    def wider(self, parameters: Given, today: date) -> Wider | None:
+        """Return what to ask for instead where an answer is empty.
+
+        None where nothing else is likely to bring more.
+        """
+        del parameters, today
+        return None
 
     def form(self) -> dict[str, Any]:
         """Return the JSON Schema (2020-12) of the parameters, from which the form is built."""

@@ -3,14 +3,14 @@
 The last day, or an archive.
 """
 
-from datetime import date
+from datetime import date, timedelta
 from enum import StrEnum
 from typing import Annotated
 
 from pydantic import Field, StringConstraints, model_validator
 
 from glyptarch_core.item import Credit, Item
-from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage
+from glyptarch_core.platforms.model import Answer, Ask, Parameters, Platform, PlatformPage, Wider
 from glyptarch_core.platforms.values import Row, loaded
 from glyptarch_core.readers.model import identity_of, resolve, stated
 
@@ -83,6 +83,16 @@ class Wire(Platform[WireParameters]):
         if parameters.span is Span.LATEST:
             return "the last 24 hours"
         return f"the archive from {parameters.begin} to {parameters.end}"
+
+    def wider(self, parameters: WireParameters, today: date) -> Wider | None:
+        """Return the archive of the last month where the last day has nothing."""
+        if parameters.span is not Span.LATEST:
+            return None
+        archive = {"span": Span.ARCHIVE, "begin": today - timedelta(days=_ARCHIVE_DAYS), "end": today}
+        return Wider(f"the archive of the last {_ARCHIVE_DAYS} days", parameters.model_copy(update=archive))
+
+
+_ARCHIVE_DAYS = 30
 
 
 def _item(row: Row, base: str, source: str) -> Item:

@@ -2,14 +2,14 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.db.models import F
 from glyptarch_core.errors import Fault
 from glyptarch_core.platforms import platform_of
-from glyptarch_core.platforms.model import Parameters, Platform
+from glyptarch_core.platforms.model import Parameters, Platform, Wider
 from glyptarch_core.platforms.quota import may_ask
 from glyptarch_core.text import slugify
 from pydantic import ValidationError
@@ -23,7 +23,7 @@ from glyptarch_server.platforms.access import fields_of, request_of, sealed_fiel
 from glyptarch_server.platforms.models import Connection, Usage
 from glyptarch_server.platforms.signing_in import with_fresh_token
 from glyptarch_server.platforms.states import ConnectionState, state_after
-from glyptarch_server.wiring import Fetched, FetchError, FetchPortal
+from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchPortal
 
 __all__ = [
     "check",
@@ -35,6 +35,7 @@ __all__ = [
     "remove_connection",
     "save_connection",
     "take_request",
+    "wider",
 ]
 
 _DAY = timedelta(days=1)
@@ -68,6 +69,12 @@ def described(platform_key: str, parameters: Mapping[str, Any]) -> str:
     """Return parameters as a short text. Raises Invalid."""
     platform, validated = _validated(platform_key, parameters)
     return platform.described(validated)
+
+
+def wider(platform_key: str, parameters: Mapping[str, Any], *, today: date) -> Wider | None:
+    """Return what to ask for instead where parameters bring nothing. Raises Invalid."""
+    platform, validated = _validated(platform_key, parameters)
+    return platform.wider(validated, today)
 
 
 def checked_parameters(platform_key: str, parameters: Mapping[str, Any]) -> dict[str, Any]:
@@ -170,6 +177,9 @@ def check(connection: Connection, *, fetcher: FetchPortal, now: datetime) -> Con
 
 def note_answer(connection: Connection, answer: Fetched | FetchError, *, now: datetime) -> None:
     """Store what an answer tells about the connection: whether its key works, and the quota."""
+    if isinstance(answer, FetchError) and not answer.status and answer.code is FetchCode.REFUSED:
+        # No request was sent, and what is wrong with the sign-in is noted already.
+        return
     state, detail = state_after(answer)
     connection.state, connection.detail = state.value, detail[:500]
     limit = _limit(answer)

@@ -30,6 +30,7 @@ from glyptarch_server.platforms.schemas import (
     SecretOut,
     SignInOut,
     UseOut,
+    WiderOut,
 )
 from glyptarch_server.platforms.states import ConnectionState
 from glyptarch_server.wiring import FetchError
@@ -201,7 +202,11 @@ def test_platform(request: HttpRequest, blog: str, payload: AskTestIn) -> AskTes
     shown = _json(answer.body) if payload.platform.startswith("json") else None
     if not isinstance(page, PlatformPage):
         return _nothing(described, str(page), shown)
-    return _tested(described, page, shown)
+    tested = _tested(described, page, shown)
+    instead = None if page.items else actions.wider(payload.platform, payload.parameters, today=now.date())
+    if instead is not None:
+        tested.wider = WiderOut(name=instead.name, parameters=instead.parameters.model_dump(mode="json"))
+    return tested
 
 
 def _nothing(described: str, error: str, answer: Any = None) -> AskTestOut:  # noqa: ANN401 - whatever came

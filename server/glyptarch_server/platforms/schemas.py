@@ -21,6 +21,7 @@ __all__ = [
     "SecretOut",
     "SignInOut",
     "UseOut",
+    "WiderOut",
 ]
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=100)]
@@ -125,6 +126,13 @@ class AskSampleOut(Out):
     picture: str
 
 
+class WiderOut(Out):
+    """Parameters to ask for instead where an answer is empty, and what that is called."""
+
+    name: str
+    parameters: dict[str, Any]
+
+
 class AskTestOut(Out):
     """One test answer: items, total, filled fields, or the error.
 
@@ -138,3 +146,4 @@ class AskTestOut(Out):
     fields: dict[str, int]
     answer: Any
     error: str
+    wider: WiderOut | None = None

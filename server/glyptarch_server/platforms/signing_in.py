@@ -195,7 +195,7 @@ def with_fresh_token(connection: Connection, *, fetcher: FetchPortal, now: datet
         row = Connection.objects.get(pk=connection.pk)
         fields = fields_of(row)
         if not fields.get("access") and not by_itself:
-            return _note_state(row, connection, ConnectionState.WRONG, _NOBODY)
+            return _note_state(row, connection, ConnectionState.UNSIGNED, _NOBODY)
         if fields.get("access") and now + _BEFORE_ITS_END < datetime.fromisoformat(fields["ends"]):
             connection.sealed = row.sealed
             return None

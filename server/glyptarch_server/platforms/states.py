@@ -5,7 +5,7 @@ from http import HTTPStatus
 
 from glyptarch_core.text.foreign_json import load_json
 
-from glyptarch_server.wiring import FetchCode, Fetched, FetchError
+from glyptarch_server.wiring import Fetched, FetchError
 
 __all__ = ["ConnectionState", "state_after"]
 
@@ -14,6 +14,8 @@ class ConnectionState(StrEnum):
     """Whether a connection works, as far as is known."""
 
     UNCHECKED = "unchecked"
+    # A person has to sign in at the platform, and nobody has done so yet.
+    UNSIGNED = "unsigned"
     VALID = "valid"
     WRONG = "wrong"
     EXPIRED = "expired"
@@ -34,9 +36,6 @@ def state_after(answer: Fetched | FetchError) -> tuple[ConnectionState, str]:
     """Return the state after an answer, and the remedy in plain words."""
     if isinstance(answer, Fetched):
         return ConnectionState.VALID, ""
-    if not answer.status and answer.code is FetchCode.REFUSED:
-        # No request was sent, because nobody is signed in.
-        return ConnectionState.EXPIRED, str(answer)
     code = _code(answer.body).lower()
     state = ConnectionState.UNREACHABLE
     if answer.status == HTTPStatus.UNAUTHORIZED or "expired" in code:

@@ -29,6 +29,7 @@ __all__ = [
     "last_details",
     "listed_sources",
     "newest_items",
+    "newest_on",
     "pattern_of",
     "patterns_of",
     "place_of",
@@ -327,3 +328,12 @@ def pattern_of(blog: Blog, number: int) -> AddressPattern:
     if row is None:
         raise NotFound("There is no such pattern in this blog.")
     return row
+
+
+def newest_on(blog: Blog, platform: str) -> Source | None:
+    """Return the newest source of a blog on a platform, removed ones too.
+
+    None where there is none.
+    """
+    rows = Source.objects.filter(blog=blog, ask_row__platform=platform)
+    return rows.select_related("ask_row__connection").order_by("-added_at", "-pk").first()

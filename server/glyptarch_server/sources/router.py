@@ -37,6 +37,7 @@ from glyptarch_server.sources.schemas import (
     ChosenIn,
     ChosenOut,
     FeedLinkOut,
+    LastAskedOut,
     PickedSources,
     ReadingOut,
     ReadWarningOut,
@@ -179,6 +180,20 @@ def read_asks(request: HttpRequest, blog: str, payload: AsksYaml) -> AskedOut:
     """
     blog_for(request.user, blog, Role.EDITOR)
     return AskedOut(**actions.asks_from_yaml(payload.yaml))
+
+
+@router.get("/blogs/{blog}/last-asked/{platform}", response=LastAskedOut | None, operation_id="getLastAsked")
+def get_last_asked(request: HttpRequest, blog: str, platform: str) -> LastAskedOut | None:
+    """Return what the newest source on a platform asks for. Nothing where there is none yet."""
+    source = queries.newest_on(blog_for(request.user, blog, Role.EDITOR), platform)
+    if source is None or source.ask is None:
+        return None
+    connection = source.ask.connection
+    return LastAskedOut(
+        source=source.title,
+        connection=connection.key if connection and connection.removed_at is None else "",
+        parameters=source.ask.parameters,
+    )
 
 
 @router.get("/blogs/{blog}/sources", response=SourcePageOut, operation_id="listSources")

@@ -31,6 +31,7 @@ __all__ = [
     "ChosenOut",
     "FeedLinkOut",
     "HeaderIn",
+    "LastAskedOut",
     "ReadWarningOut",
     "ReadingOut",
     "SaidRight",
@@ -118,6 +119,14 @@ class AskedOut(Out):
     title: str
     parameters: dict[str, Any]
     search_words: list[WordsLine]
+
+
+class LastAskedOut(Out):
+    """What the newest source on a platform asks for, with its name."""
+
+    source: str
+    connection: str
+    parameters: dict[str, Any]
 
 
 class ChangeSourceIn(Schema):

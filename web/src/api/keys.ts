@@ -37,6 +37,7 @@ export const keys = {
   services: under("services"),
   languages: under("languages"),
   keeping: under("keeping"),
+  lastAsked: under("last-asked"),
   wordings: under("wordings"),
   readyServices: under("ready-services"),
   readers: under("readers"),

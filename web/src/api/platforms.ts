@@ -28,6 +28,19 @@ export const connectionsQuery = (blog: string) =>
     queryFn: () => unwrap(client.GET("/api/blogs/{blog}/connections", { params: { path: { blog } } })),
   });
 
+export type LastAsked = NonNullable<Schemas["LastAskedOut"]>;
+
+/** What the newest source of a blog on a platform asks for; nothing where there is none. */
+export const lastAskedQuery = (blog: string, platform: string) =>
+  queryOptions({
+    queryKey: keys.lastAsked(blog, platform),
+    queryFn: () =>
+      unwrap(client.GET("/api/blogs/{blog}/last-asked/{platform}", { params: { path: { blog, platform } } })),
+    // A draft begins with it, and is not begun anew.
+    staleTime: 0,
+    refetchOnWindowFocus: false,
+  });
+
 export function makeConnection(blog: string, body: Schemas["ConnectionIn"]): Promise<Connection> {
   return unwrap(client.POST("/api/blogs/{blog}/connections", { params: { path: { blog } }, body }));
 }

@@ -1454,6 +1454,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/last-asked/{platform}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Last Asked
+         * @description Return what the newest source on a platform asks for. Nothing where there is none yet.
+         */
+        get: operations["getLastAsked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/library-uses": {
         parameters: {
             query?: never;
@@ -4982,6 +5002,7 @@ export interface components {
             more: boolean;
             /** Total */
             total: number | null;
+            wider?: components["schemas"]["WiderOut"] | null;
         };
         /**
          * AskedAgainOut
@@ -5986,7 +6007,7 @@ export interface components {
          * @description Whether a connection works, as far as is known.
          * @enum {string}
          */
-        ConnectionState: "unchecked" | "valid" | "wrong" | "expired" | "not_enabled" | "over_limit" | "unreachable";
+        ConnectionState: "unchecked" | "unsigned" | "valid" | "wrong" | "expired" | "not_enabled" | "over_limit" | "unreachable";
         /**
          * CopiesOut
          * @description The number of copies in each state, and one page of the failed ones.
@@ -7679,6 +7700,20 @@ export interface components {
             usual: string;
             /** Version */
             version: number;
+        };
+        /**
+         * LastAskedOut
+         * @description What the newest source on a platform asks for, with its name.
+         */
+        LastAskedOut: {
+            /** Connection */
+            connection: string;
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
+            /** Source */
+            source: string;
         };
         /**
          * LatestPostOut
@@ -13649,6 +13684,18 @@ export interface components {
             tag: string;
         };
         /**
+         * WiderOut
+         * @description Parameters to ask for instead where an answer is empty, and what that is called.
+         */
+        WiderOut: {
+            /** Name */
+            name: string;
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * WithdrawnOut
          * @description A withdrawn post as it was.
          */
@@ -16676,6 +16723,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LanguagesOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getLastAsked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                platform: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastAskedOut"] | null;
                 };
             };
             /** @description It cannot be done */

@@ -1,15 +1,18 @@
 import type { AskTest } from "@/api/platforms";
 import { moment, plural } from "@/lib/format";
+import { Button } from "@/ui/Button";
 import { JsonTree } from "./JsonTree";
 
 interface AskTestResultProps {
   test: AskTest;
   /** Set where values of the answer can be picked. */
   onPick?: ((path: readonly (string | number)[]) => void) | undefined;
+  /** Asks with other parameters, where this test brought nothing. */
+  onWider?: ((parameters: Record<string, unknown>) => void) | undefined;
 }
 
 /** The result of one test request. */
-export function AskTestResult({ test, onPick }: AskTestResultProps) {
+export function AskTestResult({ test, onPick, onWider }: AskTestResultProps) {
   const most = test.items.length;
   const total = test.total ?? null;
   return (
@@ -17,6 +20,11 @@ export function AskTestResult({ test, onPick }: AskTestResultProps) {
       {test.error ? (
         <p role="alert" className="rounded-md bg-madder-wash px-3 py-2 text-madder">
           {test.error}
+          {test.wider && onWider && (
+            <Button small className="ml-2" onClick={() => onWider(test.wider?.parameters ?? {})}>
+              Ask {test.wider.name}
+            </Button>
+          )}
         </p>
       ) : (
         <p className="rounded-md bg-verd-wash px-3 py-2 text-verd-deep">

@@ -7,6 +7,8 @@ import {
   type Asks,
   addPlatformSource,
   connectionsQuery,
+  type LastAsked,
+  lastAskedQuery,
   type Platform,
   platformsQuery,
   readAsks,
@@ -14,6 +16,7 @@ import {
 } from "@/api/platforms";
 import { readSource, type Source } from "@/api/sources";
 import { useChange } from "@/api/useChange";
+import { ErrorNote } from "@/components/ErrorNote";
 import { EditGuard } from "@/components/editing/EditGuard";
 import { EditNotices } from "@/components/editing/EditNotices";
 import { useEdited } from "@/components/editing/useEdited";
@@ -37,6 +40,8 @@ interface SetupProps {
   platform: Platform;
   /** Parameters imported from YAML; none for a new start. */
   given: Asked | null;
+  /** What the last source on this platform asks for. */
+  last: LastAsked | null;
 }
 
 interface NewSource {
@@ -45,22 +50,22 @@ interface NewSource {
   asks: Asks;
 }
 
-function begun(platform: Platform, given: Asked | null): NewSource {
+function begun(platform: Platform, given: Asked | null, last: LastAsked | null): NewSource {
   const lines = platform.by_words && !isJsonApi(platform) ? [{ text: "", on: true }] : [];
   return {
     title: given?.title ?? "",
     right: "unsaid",
     asks: {
-      connection: "",
-      parameters: given?.parameters ?? startOf(platform),
+      connection: last?.connection ?? "",
+      parameters: given?.parameters ?? last?.parameters ?? startOf(platform),
       search_words: given?.search_words ?? lines,
     },
   };
 }
 
-function Setup({ blog, platform, given }: SetupProps) {
+function Setup({ blog, platform, given, last }: SetupProps) {
   const navigate = useNavigate();
-  const saved = useMemo(() => ({ number: 0, value: begun(platform, given) }), [platform, given]);
+  const saved = useMemo(() => ({ number: 0, value: begun(platform, given, last) }), [platform, given, last]);
   const edited = useEdited<NewSource, Source>({
     document: `new source ${blog}/${platform.key}`,
     saved,
@@ -79,7 +84,7 @@ function Setup({ blog, platform, given }: SetupProps) {
   const setAsks = (next: Asks) => edited.edit((before) => ({ ...before, asks: next }));
   const pointing = usePointing(asks, setAsks);
   const [unconnected, setUnconnected] = useState(false);
-  const testing = useChange(() => testPlatform(blog, platform.key, asks));
+  const testing = useChange((asked: Asks) => testPlatform(blog, platform.key, asked));
   const lacks = needsConnection(platform) && !asks.connection;
   /** Does something that asks the platform, where there is a connection to ask with. */
   function connected(work: () => unknown) {
@@ -97,7 +102,7 @@ function Setup({ blog, platform, given }: SetupProps) {
           className="sheet-card space-y-4 p-4"
           onSubmit={(event) => {
             event.preventDefault();
-            connected(() => testing.mutate());
+            connected(() => testing.mutate(asks));
           }}
         >
           <Field label="Name of the source">
@@ -109,6 +114,18 @@ function Setup({ blog, platform, given }: SetupProps) {
               onChange={(event) => edited.edit((before) => ({ ...before, title: event.target.value }))}
             />
           </Field>
+          {last && !given && (
+            <p className="text-xs text-ink2">
+              Filled in as in “{last.source}”, the last source on this platform.{" "}
+              <button
+                type="button"
+                className="font-semibold text-verd"
+                onClick={() => setAsks({ ...asks, parameters: startOf(platform) })}
+              >
+                Begin with the usual values
+              </button>
+            </p>
+          )}
           <AskForm
             blog={blog}
             platform={platform}
@@ -145,7 +162,14 @@ function Setup({ blog, platform, given }: SetupProps) {
       <Scroll label="Test" className="w-[420px] shrink-0 border-l border-line bg-chalk p-4">
         {testing.isPending && <Loading what="one answer" />}
         {!testing.isPending && testing.data && (
-          <AskTestResult test={testing.data} onPick={json ? pointing.pick : undefined} />
+          <AskTestResult
+            test={testing.data}
+            onPick={json ? pointing.pick : undefined}
+            onWider={(parameters) => {
+              setAsks({ ...asks, parameters });
+              testing.mutate({ ...asks, parameters });
+            }}
+          />
         )}
         {!testing.isPending && !testing.data && (
           <p className="p-6 text-center text-ink3">
@@ -171,6 +195,7 @@ export default function NewPlatformSource() {
     },
   });
   const chosen = platforms?.find(({ key }) => key === search.get("platform"));
+  const last = useQuery({ ...lastAskedQuery(blog, chosen?.key ?? ""), enabled: chosen !== undefined });
   return (
     <>
       <Head
@@ -214,12 +239,15 @@ export default function NewPlatformSource() {
           ))}
         </ul>
       )}
-      {chosen && (
+      {chosen && last.error && <ErrorNote error={last.error} onRetry={last.refetch} />}
+      {chosen && last.isPending && <Loading what="what was asked last" rows={4} />}
+      {chosen && last.data !== undefined && (
         <Setup
           key={`${chosen.key}-${given?.title ?? ""}`}
           blog={blog}
           platform={chosen}
           given={given?.platform === chosen.key ? given : null}
+          last={last.data}
         />
       )}
     </>

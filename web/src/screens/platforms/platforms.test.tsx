@@ -199,10 +199,12 @@ describe("connections", () => {
 });
 
 describe("a new source on a platform", () => {
+  const LAST = "GET /api/blogs/{blog}/last-asked/{platform}";
   const show = (platform: string, answers: Record<string, unknown> = {}) => {
     const calls = answering({
       ...USUAL,
       [TEST]: TESTED,
+      [LAST]: null,
       [ADD]: { key: "wire-comets" },
       [READ]: {},
       ...answers,
@@ -243,6 +245,37 @@ describe("a new source on a platform", () => {
       title: "Wire: comets",
       search_words: [{ text: "tail", on: true }],
     });
+  });
+
+  it("begins as the last source on the platform was, and with the usual values where that is wanted", async () => {
+    const { user } = show("wire", {
+      [LAST]: { source: "Wire: moons", connection: "vale", parameters: { topic: "moons", span: "latest" } },
+    });
+    expect((await screen.findByText(/Filled in as in “Wire: moons”/)).textContent).toContain(
+      "the last source",
+    );
+    await screen.findByRole("option", { name: "Vale wire" });
+    expect(screen.getByLabelText(/^Connection/)).toHaveProperty("value", "vale");
+    expect(screen.getByLabelText(/^Topic/)).toHaveProperty("value", "moons");
+    await user.click(screen.getByRole("button", { name: "Begin with the usual values" }));
+    expect(screen.getByLabelText(/^Topic/)).toHaveProperty("value", "");
+    expect(screen.getByLabelText(/^Connection/)).toHaveProperty("value", "vale");
+  });
+
+  it("offers to ask for more where a test brought nothing", async () => {
+    const wider = { name: "the archive of the last 30 days", parameters: { span: "most_seen", topic: "x" } };
+    const nothing = { ...TESTED, items: [], total: 0, error: "It has nothing for this.", wider };
+    const { user, calls } = show("wire", {
+      [TEST]: (call: { body: { parameters: { span: string } } }) =>
+        call.body.parameters.span === "most_seen" ? TESTED : nothing,
+    });
+    await screen.findByRole("option", { name: "Vale wire" });
+    await user.selectOptions(screen.getByLabelText(/^Connection/), "vale");
+    await user.click(screen.getByRole("button", { name: "Test" }));
+    await user.click(await screen.findByRole("button", { name: "Ask the archive of the last 30 days" }));
+    expect(last(calls, TEST).body).toMatchObject({ parameters: wider.parameters });
+    expect(await screen.findByText(/64 items in all/)).toBeTruthy();
+    expect(screen.getByLabelText(/^Topic/)).toHaveProperty("value", "x");
   });
 
   it("is begun from a YAML file", async () => {

@@ -3,6 +3,7 @@ import { moment } from "@/lib/format";
 
 const STATES: Record<Connection["state"], { label: string; tone: "verd" | "madder" | "ochre" | "plain" }> = {
   unchecked: { label: "not checked", tone: "plain" },
+  unsigned: { label: "never signed in", tone: "ochre" },
   valid: { label: "valid", tone: "verd" },
   wrong: { label: "wrong key", tone: "madder" },
   expired: { label: "expired", tone: "madder" },

@@ -41,7 +41,7 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
   });
   const asks = edited.now;
   const setAsks = (next: Asks) => edited.edit(() => next);
-  const testing = useChange(() => testPlatform(blog, source.platform, asks));
+  const testing = useChange((asked: Asks) => testPlatform(blog, source.platform, asked));
   async function takeYaml() {
     try {
       const { yaml } = await asksYaml(blog, source.key);
@@ -79,7 +79,7 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
       </fieldset>
       {editor && (
         <div className="flex flex-wrap items-center gap-2 px-4 pb-4">
-          <Button busy={testing.isPending} onClick={() => testing.mutate()}>
+          <Button busy={testing.isPending} onClick={() => testing.mutate(asks)}>
             Test
           </Button>
           <Button onClick={takeYaml}>Copy as YAML</Button>
@@ -90,7 +90,17 @@ export function SourceAsks({ blog, source }: { blog: string; source: Source }) {
       )}
       {testing.data && (
         <div className="px-4 pb-4">
-          <AskTestResult test={testing.data} />
+          <AskTestResult
+            test={testing.data}
+            onWider={
+              editor
+                ? (parameters) => {
+                    setAsks({ ...asks, parameters });
+                    testing.mutate({ ...asks, parameters });
+                  }
+                : undefined
+            }
+          />
         </div>
       )}
     </section>
