@@ -27,6 +27,25 @@ class Names(ApiCase):
     def test_each_is_listed_with_the_posts_that_bear_it(self) -> None:
         self.assertEqual(self.listed(), {"Moon": 0, "Planets": 3})
 
+    def test_they_stand_by_name_or_by_their_posts(self) -> None:
+        add_name(self.blog, NameKind.CATEGORY, "Stars")
+        orders = {
+            sort: [
+                row["name"]
+                for row in self.call(self.viewer, "GET", f"/blogs/meadow/names/category?sort={sort}").json()["rows"]
+            ]
+            for sort in ("name", "posts", "unused")
+        }
+        self.assertEqual(
+            orders,
+            {
+                "name": ["Moon", "Planets", "Stars"],
+                "posts": ["Planets", "Moon", "Stars"],
+                "unused": ["Moon", "Stars", "Planets"],
+            },
+        )
+        self.assertEqual(self.call(self.viewer, "GET", "/blogs/meadow/names/category?sort=x").status_code, 422)
+
     def test_rules_that_say_the_old_name_mean_the_one_of_today(self) -> None:
         rename(self.planets, NameKind.CATEGORY, "Worlds")
         self.assertEqual(categories_named(self.blog, ["planets"])["planets"].name, "Worlds")

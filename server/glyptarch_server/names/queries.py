@@ -1,5 +1,6 @@
 """Reads about categories, tags and bylines."""
 
+from enum import StrEnum
 from typing import Any, TypeAlias
 
 from django.db.models import Count, OuterRef, QuerySet, Subquery
@@ -9,7 +10,7 @@ from glyptarch_server.blogs.models import Blog, Byline, Category, NameKind, Tag
 from glyptarch_server.common.problems import NotFound
 from glyptarch_server.posts.models import Post
 
-__all__ = ["NameKind", "Named", "category_of", "listed_names", "model_of", "name_of", "name_out_of"]
+__all__ = ["NameKind", "NameSort", "Named", "category_of", "listed_names", "model_of", "name_of", "name_out_of"]
 
 Named: TypeAlias = Category | Tag | Byline
 _MODELS: dict[NameKind, type[Category] | type[Tag] | type[Byline]] = {
@@ -35,12 +36,23 @@ def _filed(kind: NameKind) -> QuerySet[Any]:
     return counted
 
 
-def listed_names(blog: Blog, kind: NameKind, *, search: str = "") -> QuerySet[Named]:
-    """Return names of one kind in alphabetical order, with the number of posts in ``borne_by``."""
+class NameSort(StrEnum):
+    """In which order names are listed: by name, most posts first, or fewest posts first."""
+
+    NAME = "name"
+    POSTS = "posts"
+    UNUSED = "unused"
+
+
+_ORDERS = {NameSort.NAME: ("name", "pk"), NameSort.POSTS: ("-borne_by", "name"), NameSort.UNUSED: ("borne_by", "name")}
+
+
+def listed_names(blog: Blog, kind: NameKind, *, search: str = "", sort: NameSort = NameSort.NAME) -> QuerySet[Named]:
+    """Return names of one kind in an order, with the number of posts in ``borne_by``."""
     rows: QuerySet[Any] = model_of(kind).objects.filter(blog=blog)
     if search:
         rows = rows.filter(name__icontains=search)
-    listed: QuerySet[Named] = rows.annotate(borne_by=Coalesce(Subquery(_filed(kind)), 0)).order_by("name", "pk")
+    listed: QuerySet[Named] = rows.annotate(borne_by=Coalesce(Subquery(_filed(kind)), 0)).order_by(*_ORDERS[sort])
     return listed
 
 

@@ -9,7 +9,7 @@ from glyptarch_server.blogs.queries import Role, blog_for
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.paging import PAGE, Limit, Offset, page_of
 from glyptarch_server.names import actions, queries
-from glyptarch_server.names.queries import NameKind
+from glyptarch_server.names.queries import NameKind, NameSort
 from glyptarch_server.names.schemas import MergeIn, NameIn, NameOut, NamePageOut, ParentIn
 
 if TYPE_CHECKING:
@@ -32,10 +32,16 @@ def _name(row: "Named") -> NameOut:
 
 @router.get("/blogs/{blog}/names/{kind}", response=NamePageOut, operation_id="listNames")
 def list_names(
-    request: HttpRequest, blog: str, kind: NameKind, search: str = "", limit: Limit = PAGE, offset: Offset = 0
+    request: HttpRequest,
+    blog: str,
+    kind: NameKind,
+    search: str = "",
+    sort: NameSort = NameSort.NAME,
+    limit: Limit = PAGE,
+    offset: Offset = 0,
 ) -> NamePageOut:
     """Return the categories, tags or bylines of a blog, with the number of posts of each."""
-    rows = queries.listed_names(blog_for(request.user, blog), kind, search=search)
+    rows = queries.listed_names(blog_for(request.user, blog), kind, search=search, sort=sort)
     page, total = page_of(rows, limit=limit, offset=offset)
     return NamePageOut(rows=[_name(row) for row in page], total=total)
 

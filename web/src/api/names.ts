@@ -5,13 +5,22 @@ import { keys } from "./keys";
 export type NameKind = Schemas["NameKind"];
 export type Name = Schemas["NameOut"];
 
-export const namesQuery = (blog: string, kind: NameKind, search: string, offset: number, limit: number) =>
+export type NameSort = Schemas["NameSort"];
+
+export const namesQuery = (
+  blog: string,
+  kind: NameKind,
+  search: string,
+  offset: number,
+  limit: number,
+  sort: NameSort = "name",
+) =>
   queryOptions({
-    queryKey: keys.names(blog, kind, search, offset, limit),
+    queryKey: keys.names(blog, kind, search, offset, limit, sort),
     queryFn: () =>
       unwrap(
         client.GET("/api/blogs/{blog}/names/{kind}", {
-          params: { path: { blog, kind }, query: { search, offset, limit } },
+          params: { path: { blog, kind }, query: { search, offset, limit, sort } },
         }),
       ),
     placeholderData: keepPreviousData,

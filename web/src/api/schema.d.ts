@@ -8456,6 +8456,12 @@ export interface components {
             word: string;
         };
         /**
+         * NameSort
+         * @description In which order names are listed: by name, most posts first, or fewest posts first.
+         * @enum {string}
+         */
+        NameSort: "name" | "posts" | "unused";
+        /**
          * NearText
          * @description Most of the shorter text is in the longer one, and tells no other facts.
          *
@@ -16803,6 +16809,7 @@ export interface operations {
         parameters: {
             query?: {
                 search?: string;
+                sort?: "name" | "posts" | "unused";
                 limit?: number;
                 offset?: number;
             };

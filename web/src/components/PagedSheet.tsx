@@ -14,6 +14,8 @@ interface PagedSheetProps<Row> {
   offset: number;
   onOffset: (offset: number) => void;
   empty: { title: string; text: string };
+  /** In which order the rows stand. */
+  order?: string;
   children: (row: Row) => ReactNode;
 }
 
@@ -25,6 +27,7 @@ export function PagedSheet<Row>({
   offset,
   onOffset,
   empty,
+  order = "newest first",
   children,
 }: PagedSheetProps<Row>) {
   return (
@@ -36,7 +39,7 @@ export function PagedSheet<Row>({
         {page.data && page.data.total > 0 && (
           <div className="sheet-card">
             <ul aria-label={label}>{page.data.rows.map(children)}</ul>
-            <Paging offset={offset} size={PAGE} total={page.data.total} onChange={onOffset} />
+            <Paging offset={offset} size={PAGE} total={page.data.total} order={order} onChange={onOffset} />
           </div>
         )}
       </div>

@@ -16,16 +16,24 @@ interface PagingProps {
   total: number;
   /** The end of the list, where more was found. */
   endsAt?: number | undefined;
+  /** In which order the rows stand: “newest first”. A list that says so shows it on one page too. */
+  order?: string | undefined;
   onChange: (offset: number) => void;
 }
 
-export function Paging({ offset, size, total, endsAt, onChange }: PagingProps) {
-  if (total <= size && offset === 0) return null;
+export function Paging({ offset, size, total, endsAt, order, onChange }: PagingProps) {
+  if (total <= size && offset === 0)
+    return order ? (
+      <p className="px-4 py-2 text-ink3">
+        {count(total)}, {order}
+      </p>
+    ) : null;
   const last = Math.min(total, offset + size);
   return (
     <nav aria-label="Pages" className="flex items-center justify-end gap-2 px-4 py-2 text-ink3">
       <span className="mr-auto">
         {count(offset + 1)} to {count(last)} of {count(total)}
+        {order && `, ${order}`}
         {total === endsAt && ": more was found than is listed. Search for more words to narrow it."}
       </span>
       <Button small disabled={offset === 0} onClick={() => onChange(Math.max(0, offset - size))}>

@@ -56,6 +56,13 @@ describe("paging", () => {
     expect(go).toHaveBeenLastCalledWith(50);
   });
 
+  it("says the order of a list, on one page too", () => {
+    const { container } = shown(
+      <Paging offset={0} size={50} total={12} order="newest first" onChange={() => {}} />,
+    );
+    expect(container.textContent).toBe("12, newest first");
+  });
+
   it("says where a search is listed no further", () => {
     shown(<Paging offset={950} size={50} total={1000} endsAt={1000} onChange={() => {}} />);
     expect(screen.getByText(/more was found than is listed/)).toBeTruthy();

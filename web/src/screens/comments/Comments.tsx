@@ -78,6 +78,7 @@ export default function Comments() {
               ))}
             </ul>
             <Paging
+              order="newest first"
               offset={filter.offset}
               size={PAGE}
               total={comments.data.total}

@@ -95,6 +95,7 @@ export default function FeedListPage() {
         </div>
       )}
       <PagedSheet
+        order="as in the list"
         label="Entries"
         what="the list"
         page={found}

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { keys } from "@/api/keys";
-import { addName, type NameKind, namesQuery } from "@/api/names";
+import { addName, type NameKind, type NameSort, namesQuery } from "@/api/names";
 import { useChange } from "@/api/useChange";
 import { useMay } from "@/api/useRole";
 import { Empty } from "@/components/Empty";
@@ -15,9 +15,16 @@ import { SearchBox } from "@/components/SearchBox";
 import { Button } from "@/ui/Button";
 import { inputLook } from "@/ui/Field";
 import { Scroll } from "@/ui/Scroll";
+import { WordSelect } from "@/ui/WordSelect";
 import { KINDS } from "./kinds";
 import { LibraryTabs } from "./LibraryTabs";
 import { NameRow } from "./NameRow";
+
+const SORTS = [
+  { value: "name", label: "by name" },
+  { value: "posts", label: "most posts first" },
+  { value: "unused", label: "fewest posts first" },
+] as const;
 
 /** The categories, tags or bylines of the blog: renamed, put in order, merged. */
 export default function Names() {
@@ -28,7 +35,12 @@ export default function Names() {
   const [search, setSearch] = useState("");
   const [offset, setOffset] = useState(0);
   const [name, setName] = useState("");
-  const found = useQuery(namesQuery(blog, kind, search, offset, PAGE));
+  const [sort, setSort] = useState<NameSort>("name");
+  const narrow = (change: () => void) => {
+    change();
+    setOffset(0);
+  };
+  const found = useQuery(namesQuery(blog, kind, search, offset, PAGE, sort));
   const all = useQuery(namesQuery(blog, kind, "", 0, MOST_NAMED)).data?.rows ?? [];
   const adding = useChange(() => addName(blog, kind, name), {
     refresh: [keys.names(blog), keys.blog(blog)],
@@ -37,13 +49,16 @@ export default function Names() {
   return (
     <>
       <Head title={words.title} facts={<LibraryTabs />}>
+        <WordSelect
+          label="Order"
+          value={sort}
+          options={SORTS}
+          onChange={(next) => narrow(() => setSort(next))}
+        />
         <SearchBox
           label={`Find a ${words.one}`}
           value={search}
-          onChange={(text) => {
-            setSearch(text);
-            setOffset(0);
-          }}
+          onChange={(text) => narrow(() => setSearch(text))}
         />
       </Head>
       <Scroll label="Names" className="min-h-0 flex-1 p-5">

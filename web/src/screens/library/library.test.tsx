@@ -2,6 +2,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";
+import { pick } from "@/testing/render";
 import { answering, last, screenAt } from "@/testing/server";
 import Names from "./Names";
 
@@ -22,6 +23,14 @@ describe("categories", () => {
     await user.clear(screen.getByLabelText("Name of Planets"));
     await user.type(screen.getByLabelText("Name of Planets"), "Worlds{Enter}");
     expect(last(calls, `PATCH ${ONE}`).body).toEqual({ name: "Worlds" });
+  });
+
+  it("stand by name or by their posts, as the server orders them", async () => {
+    const { user, calls } = show();
+    await screen.findByText("Planets");
+    expect(last(calls, LIST).query).toMatchObject({ sort: "name" });
+    await pick(user, "Order", "most posts first");
+    await waitFor(() => expect(last(calls, LIST).query).toMatchObject({ sort: "posts", offset: 0 }));
   });
 
   it("say why a name cannot be", async () => {

@@ -88,6 +88,7 @@ export default function Pictures() {
                 ))}
               </ul>
               <Paging
+                order="newest first"
                 offset={filter.offset}
                 size={PAGE}
                 total={found.data.total}

@@ -33,6 +33,7 @@ export default function Decisions() {
     offset: Number(params.get("offset") ?? 0),
   };
   const found = useQuery(foundDecisionsQuery(blog, filter));
+  const narrowed = Boolean(filter.day || filter.outcome || filter.search || filter.campaign);
 
   function set(next: Partial<FoundFilter>) {
     const merged = Object.entries({ ...filter, offset: 0, ...next }).filter(([, value]) => value);
@@ -72,12 +73,20 @@ export default function Decisions() {
         {found.error && <ErrorNote error={found.error} onRetry={found.refetch} />}
         {found.isPending && <Loading what="decisions" />}
         {found.data?.total === 0 && (
-          <Empty title="No item found" text="Choose another day or outcome, or search for other words." />
+          <Empty
+            title={narrowed ? "No item found" : "No item was decided yet"}
+            text={
+              narrowed
+                ? "Choose another day or outcome, or search for other words."
+                : "A run decides the items of a campaign. Run one at its bench, or give it a schedule."
+            }
+          />
         )}
         {found.data && found.data.total > 0 && (
           <div className="sheet-card">
             <DecisionList blog={blog} label="Items decided" rows={found.data.rows} />
             <Paging
+              order="last decided first"
               offset={filter.offset}
               size={PAGE}
               total={found.data.total}

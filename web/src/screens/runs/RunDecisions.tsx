@@ -40,7 +40,13 @@ export function RunDecisions({ blog, run, verdict }: { blog: string; run: Run; v
       )}
       {decisions.data && <DecisionList blog={blog} label="Items" rows={decisions.data.rows} />}
       {decisions.data && (
-        <Paging offset={offset} size={PAGE} total={decisions.data.total} onChange={setOffset} />
+        <Paging
+          order="last decided first"
+          offset={offset}
+          size={PAGE}
+          total={decisions.data.total}
+          onChange={setOffset}
+        />
       )}
     </section>
   );

@@ -161,6 +161,8 @@ describe("decisions of all runs", () => {
   it("say when none is found", async () => {
     answering({ [FOUND]: { rows: [], total: 0 } });
     screenAt("/desk/b/decisions", "/desk/:blog/decisions", <Decisions />);
+    expect(await screen.findByText("No item was decided yet")).toBeTruthy();
+    screenAt("/desk/b/decisions?outcome=refused", "/desk/:blog/decisions", <Decisions />);
     expect(await screen.findByText("No item found")).toBeTruthy();
   });
 });

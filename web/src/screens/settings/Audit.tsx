@@ -65,6 +65,7 @@ export default function Audit() {
               ))}
             </ul>
             <Paging
+              order="newest first"
               offset={offset}
               size={PAGE}
               total={found.data.total}
