@@ -46,6 +46,7 @@ __all__ = [
     "change_blog",
     "change_term_table",
     "change_word_list",
+    "clean_words",
     "create_blog",
     "grow_branches",
     "keep_common_text",
@@ -56,6 +57,7 @@ __all__ = [
     "save_keeping",
     "set_defaults",
     "set_time_zone",
+    "table_rows",
     "tags_named",
     "take_turn",
 ]
@@ -282,7 +284,7 @@ def bylines_named(blog: Blog, names: Collection[str]) -> dict[str, Byline]:
     return _get_or_create(Byline, blog, names)
 
 
-def _clean(words: Collection[str]) -> list[str]:
+def clean_words(words: Collection[str]) -> list[str]:
     """Return words without empty and repeated ones.
 
     Raises Invalid for one without letter or digit.
@@ -301,13 +303,13 @@ def _free_key(model: type[WordList | TermTable], blog: Blog, name: str) -> str:
     return unused(base, set(model.objects.filter(blog=blog, key__startswith=base).values_list("key", flat=True)))
 
 
-def add_word_list(blog: Blog, name: str, words: Collection[str], *, now: datetime) -> WordList:
-    """Make a word list."""
-    kept = _clean(words)
+def add_word_list(blog: Blog, name: str, words: Collection[str], *, key: str = "", now: datetime) -> WordList:
+    """Make a word list, under a free ``key`` or one made of its name."""
+    kept = clean_words(words)
     with transaction.atomic():
         record("library.word_list_added", name, blog=blog.pk, after=kept[:200])
         return WordList.objects.create(
-            blog=blog, key=_free_key(WordList, blog, name), name=name.strip(), words=kept, changed_at=now
+            blog=blog, key=key or _free_key(WordList, blog, name), name=name.strip(), words=kept, changed_at=now
         )
 
 
@@ -319,7 +321,7 @@ def change_word_list(
     Its key stays, since rules refer to it. Raises Conflict where somebody has changed it since.
     """
     before, former = row.words, row.name
-    row.name, row.words, row.changed_at = name.strip(), _clean(words), now
+    row.name, row.words, row.changed_at = name.strip(), clean_words(words), now
     with transaction.atomic():
         lock_version(row, begun, former)
         row.save(update_fields=["name", "words", "changed_at", "version"])
@@ -357,7 +359,7 @@ def _is_header(line: Sequence[str]) -> bool:
     )
 
 
-def _table_rows(text: str) -> list[list[str]]:
+def table_rows(text: str) -> list[list[str]]:
     """Parse the lines of a table: term, replacement, link, as CSV (RFC 4180).
 
     The first line may name the columns. Raises Invalid with the line.
@@ -382,13 +384,13 @@ def _table_rows(text: str) -> list[list[str]]:
     return rows
 
 
-def add_term_table(blog: Blog, name: str, text: str, *, now: datetime) -> TermTable:
-    """Make a table of terms from lines of CSV."""
-    rows = _table_rows(text)
+def add_term_table(blog: Blog, name: str, text: str, *, key: str = "", now: datetime) -> TermTable:
+    """Make a table of terms from lines of CSV, under a free ``key`` or one made of its name."""
+    rows = table_rows(text)
     with transaction.atomic():
         record("library.term_table_added", name, blog=blog.pk, after=rows[:200])
         return TermTable.objects.create(
-            blog=blog, key=_free_key(TermTable, blog, name), name=name.strip(), rows=rows, changed_at=now
+            blog=blog, key=key or _free_key(TermTable, blog, name), name=name.strip(), rows=rows, changed_at=now
         )
 
 
@@ -398,7 +400,7 @@ def change_term_table(row: TermTable, name: str, text: str, *, begun: int | None
     Its key stays, since rules refer to it. Raises Conflict where somebody has changed it since.
     """
     before, former = row.rows, row.name
-    row.name, row.rows, row.changed_at = name.strip(), _table_rows(text), now
+    row.name, row.rows, row.changed_at = name.strip(), table_rows(text), now
     with transaction.atomic():
         lock_version(row, begun, former)
         row.save(update_fields=["name", "rows", "changed_at", "version"])

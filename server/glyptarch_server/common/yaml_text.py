@@ -20,12 +20,12 @@ class YamlFault(Exception):
         self.message, self.hint = message, hint
 
 
-def load_yaml(text: str) -> Any:  # noqa: ANN401 - any value of YAML
+def load_yaml(text: str, *, longest: int = _LONGEST, most_nodes: int = _MOST_NODES) -> Any:  # noqa: ANN401 - any value of YAML
     """Return the value of a YAML text, as JSON could hold it. Raises YamlFault."""
-    if len(text) > _LONGEST:
-        raise YamlFault(f"a text may have {_LONGEST} characters")
+    if len(text) > longest:
+        raise YamlFault(f"a text may have {longest} characters")
     try:
-        _look_through(text)
+        _look_through(text, most_nodes)
         return clean_json(yaml.load(text, yaml.CSafeLoader))
     except yaml.YAMLError as error:
         mark = getattr(error, "problem_mark", None)
@@ -43,7 +43,7 @@ def write_yaml(data: Any) -> str:  # noqa: ANN401 - any JSON value
     return text
 
 
-def _look_through(text: str) -> None:
+def _look_through(text: str, most_nodes: int) -> None:
     """Refuse documents beyond the limits before anything is built from them.
 
     Aliases repeat one value in many places, so a few lines of them can stand for billions of values.
@@ -54,5 +54,5 @@ def _look_through(text: str) -> None:
         if isinstance(event, yaml.AliasEvent):
             line = event.start_mark.line + 1 if event.start_mark else 0
             raise YamlFault(f"line {line}: aliases are not taken", "write the value out")
-        if depth > _DEEPEST or number > _MOST_NODES:
-            raise YamlFault(f"a text is nested at most {_DEEPEST} deep, and has at most {_MOST_NODES} values")
+        if depth > _DEEPEST or number > most_nodes:
+            raise YamlFault(f"a text is nested at most {_DEEPEST} deep, and has at most {most_nodes} values")

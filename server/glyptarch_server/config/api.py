@@ -11,6 +11,7 @@ from glyptarch_server import wiring
 from glyptarch_server.accounts.router import router as accounts
 from glyptarch_server.accounts.tokens import user_of_token
 from glyptarch_server.archives.router import router as archives
+from glyptarch_server.blog_files.router import router as blog_files
 from glyptarch_server.blogs.queries import require_membership
 from glyptarch_server.blogs.router import router as blogs
 from glyptarch_server.campaigns.router import router as campaigns
@@ -151,6 +152,7 @@ _PARTS = (
     editions,
     offers,
     services,
+    blog_files,
     care,
     front,
 )

@@ -103,13 +103,16 @@ def _free_key(blog: Blog, name: str) -> str:
     return next(key for number in range(len(taken) + 1) if (key := f"{stem}-{number}" if number else stem) not in taken)
 
 
-def make_reader(blog: Blog, name: str, document: ReaderDocument, *, now: datetime) -> Reader:
-    """Create a reader. Raises Conflict where the name was taken at the same moment."""
+def make_reader(blog: Blog, name: str, document: ReaderDocument, *, key: str = "", now: datetime) -> Reader:
+    """Create a reader, under a free ``key`` or one made of its name.
+
+    Raises Conflict where the name was taken at the same moment.
+    """
     try:
         with transaction.atomic():
             row = Reader.objects.create(
                 blog=blog,
-                key=_free_key(blog, name),
+                key=key or _free_key(blog, name),
                 name=name,
                 url=document.url,
                 document=document.model_dump(mode="json"),

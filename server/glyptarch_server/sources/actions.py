@@ -159,12 +159,13 @@ def change_source(
     text_selector: str = "",
     rendered: bool = False,
     rendered_hosts: Sequence[str] = (),
+    said: bool = True,
     begun: int | None = None,
 ) -> None:
     """Change name, rights and settings of a source.
 
-    Raises Invalid for a bad selector or host, NotFound for an unknown page reader, Conflict where somebody has changed
-    the source since.
+    ``said`` tells whether a person has said its rights. Raises Invalid for a bad selector or host, NotFound for an
+    unknown page reader, Conflict where somebody has changed the source since.
     """
     hosts = checked_hosts(rendered_hosts, path="rendered_hosts")
     try:
@@ -174,7 +175,7 @@ def change_source(
         raise Invalid(message, faults=[Fault(path="text_selector", message=message)]) from error
     reader = reader_of(source.blog, text_reader) if text_reader else None
     before, texts = _audited(source), source.full_text
-    source.title, source.right, source.right_words, source.right_said = title, right.value, words, True
+    source.title, source.right, source.right_words, source.right_said = title, right.value, words, said
     source.attribution, source.keyword = attribution.strip(), keyword.strip()
     source.reads_pages = reads_pages
     source.rendered, source.rendered_hosts = rendered, hosts

@@ -91,6 +91,8 @@ class NewSource:
     title: str
     labels: Sequence[str] = ()
     right: Right | None = None
+    # The key that it gets where that is free; empty for one made of its title.
+    key: str = ""
 
 
 _MOST_TRIES = 5
@@ -118,7 +120,7 @@ def _add_new(blog: Blog, wanted: Sequence[NewSource], now: datetime) -> list[Sou
     for feed in wanted:
         if feed.url in taken:
             continue
-        key = unused(_stem(feed.title), used_keys)
+        key = unused(feed.key or _stem(feed.title), used_keys)
         used_keys.add(key)
         taken.add(feed.url)
         rows.append(
@@ -143,6 +145,7 @@ def add_page_source(
     *,
     right: Right | None = None,
     rendered: bool = False,
+    key: str = "",
     now: datetime,
 ) -> Source:
     """Add a site read by a page reader.
@@ -154,7 +157,7 @@ def add_page_source(
         with transaction.atomic():
             row = Source.objects.create(
                 blog=blog,
-                key=_free_key(blog, title),
+                key=key or _free_key(blog, title),
                 url=address,
                 title=title[:300],
                 reader=reader,
@@ -196,11 +199,12 @@ def add_platform_source(
     parameters: Mapping[str, Any],
     search_words: Sequence[Mapping[str, Any]],
     right: Right | None = None,
+    key: str = "",
     now: datetime,
 ) -> Source:
     """Add a platform source. Raises Invalid for bad parameters."""
     row, checked = asked_of(blog, platform_key, connection, parameters)
-    key = _free_key(blog, title)
+    key = key or _free_key(blog, title)
     # Sources of one platform differ by their parameters, so the address includes them.
     base = row.address if row else str(checked.get("address", ""))
     try:

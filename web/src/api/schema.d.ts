@@ -386,6 +386,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/blog-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Write Blog File
+         * @description Return all rules and sources of a blog as one YAML file, without secrets.
+         */
+        get: operations["writeBlogFile"];
+        put?: never;
+        /**
+         * Bring In
+         * @description Bring the chosen parts of a file in: all of them, or none where one of them cannot be.
+         */
+        post: operations["bringInBlogFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blogs/{blog}/blog-file/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare File
+         * @description Return what a file would change in a blog. Nothing is written.
+         */
+        post: operations["compareBlogFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/campaign-overview": {
         parameters: {
             query?: never;
@@ -5115,6 +5159,14 @@ export interface components {
             part: string;
         };
         /**
+         * BlogFileIn
+         * @description A file of a blog, as YAML.
+         */
+        BlogFileIn: {
+            /** Yaml */
+            yaml: string;
+        };
+        /**
          * BlogLanguage
          * @description A language of a blog beside its usual one.
          *
@@ -5268,6 +5320,28 @@ export interface components {
              *     }
              */
             which: components["schemas"]["Which"];
+        };
+        /**
+         * BringIn
+         * @description A file with the parts to bring in.
+         *
+         *     ``stamp`` is that of the comparison in which they were chosen.
+         */
+        BringIn: {
+            /** Chosen */
+            chosen: components["schemas"]["ChosenPart"][];
+            /** Stamp */
+            stamp: string;
+            /** Yaml */
+            yaml: string;
+        };
+        /**
+         * BringInOut
+         * @description How many parts were new or changed.
+         */
+        BringInOut: {
+            /** Brought In */
+            brought_in: number;
         };
         /**
          * ByHand
@@ -5954,6 +6028,38 @@ export interface components {
          * @enum {string}
          */
         CommentState: "waiting" | "shown" | "removed";
+        /**
+         * ComparedOut
+         * @description A part of a file beside that of the blog. ``before`` and ``after`` where it is changed.
+         */
+        ComparedOut: {
+            /** After */
+            after: {
+                [key: string]: unknown;
+            } | null;
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            } | null;
+            /** Fault */
+            fault: string;
+            /** Key */
+            key: string;
+            kind: components["schemas"]["PartKind"];
+            /** Name */
+            name: string;
+            state: components["schemas"]["PartState"];
+        };
+        /**
+         * ComparisonOut
+         * @description What a file would change in a blog.
+         */
+        ComparisonOut: {
+            /** Parts */
+            parts: components["schemas"]["ComparedOut"][];
+            /** Stamp */
+            stamp: string;
+        };
         /**
          * ConnectionIn
          * @description A new connection.
@@ -9002,6 +9108,20 @@ export interface components {
             /** Parent */
             parent: number | null;
         };
+        /**
+         * PartKind
+         * @description The kinds of parts, in the order in which they are brought in.
+         *
+         *     Later ones name earlier ones.
+         * @enum {string}
+         */
+        PartKind: "word_list" | "term_table" | "reader" | "source" | "campaign" | "defaults";
+        /**
+         * PartState
+         * @description What bringing in a part does.
+         * @enum {string}
+         */
+        PartState: "new" | "changed" | "same" | "stays" | "faulty";
         /**
          * PartnerLink
          * @description How links to a shop carry the blog's tag.
@@ -14617,6 +14737,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    writeBlogFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bringInBlogFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BringInOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareBlogFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlogFileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
             };
             /** @description It cannot be done */
             "4XX": {
