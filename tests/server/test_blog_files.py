@@ -19,6 +19,7 @@ from glyptarch_server.common.problems import Conflict, Invalid
 from glyptarch_server.pages.actions import checked_document, make_reader
 from glyptarch_server.pages.models import Reader
 from glyptarch_server.platforms.actions import make_connection
+from glyptarch_server.sources.access import access_of
 from glyptarch_server.sources.actions import change_access, change_many, change_source, remove_source
 from glyptarch_server.sources.adding import add_page_source, add_platform_source
 from glyptarch_server.sources.models import Source
@@ -174,7 +175,8 @@ class BroughtIn(FileCase):
         self.assertEqual(
             (club.title, club.labels, club.paused, club.access.pause_ms), ("Our club", ["Vale"], True, 900)
         )
-        self.assertTrue(club.access.sealed)
+        kept = access_of(club)
+        self.assertEqual((kept.headers, kept.user, kept.password), ((("X-Api-Key", SECRET),), "mira", SECRET))
 
     def test_only_what_was_chosen_comes(self) -> None:
         file, other = file_of(self.blog), make_blog("other")

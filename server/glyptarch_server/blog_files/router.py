@@ -8,7 +8,7 @@ from glyptarch_server.accounts.queries import person_of
 from glyptarch_server.blog_files import actions, queries
 from glyptarch_server.blog_files.document import read_file, write_file
 from glyptarch_server.blog_files.queries import PartState
-from glyptarch_server.blog_files.schemas import BlogFileIn, BringIn, BringInOut, ComparedOut, ComparisonOut
+from glyptarch_server.blog_files.schemas import BlogFileIn, BringFileIn, BroughtInOut, ComparedOut, ComparisonOut
 from glyptarch_server.blogs.queries import Role, blog_for
 
 __all__ = ["router"]
@@ -45,8 +45,8 @@ def compare_file(request: HttpRequest, blog: str, payload: BlogFileIn) -> Compar
     return ComparisonOut(stamp=compared.stamp, parts=parts)
 
 
-@router.post("/blogs/{blog}/blog-file", response=BringInOut, operation_id="bringInBlogFile")
-def bring_in(request: HttpRequest, blog: str, payload: BringIn) -> BringInOut:
+@router.post("/blogs/{blog}/blog-file", response=BroughtInOut, operation_id="bringInBlogFile")
+def bring_in(request: HttpRequest, blog: str, payload: BringFileIn) -> BroughtInOut:
     """Bring the chosen parts of a file in: all of them, or none where one of them cannot be."""
     owned = blog_for(request.user, blog, Role.EDITOR)
     number = actions.bring_in(
@@ -57,4 +57,4 @@ def bring_in(request: HttpRequest, blog: str, payload: BringIn) -> BringInOut:
         by=person_of(request),
         now=wiring.clock()(),
     )
-    return BringInOut(brought_in=number)
+    return BroughtInOut(brought_in=number)

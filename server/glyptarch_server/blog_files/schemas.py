@@ -9,7 +9,7 @@ from glyptarch_server.blog_files.document import LONGEST, PartKind
 from glyptarch_server.blog_files.queries import PartState
 from glyptarch_server.common.out import Out
 
-__all__ = ["BlogFileIn", "BringIn", "BringInOut", "ChosenPart", "ComparedOut", "ComparisonOut"]
+__all__ = ["BlogFileIn", "BringFileIn", "BroughtInOut", "ComparedOut", "ComparisonOut", "FilePartIn"]
 
 
 class BlogFileIn(Schema):
@@ -18,24 +18,24 @@ class BlogFileIn(Schema):
     yaml: str = Field(min_length=1, max_length=LONGEST)
 
 
-class ChosenPart(Schema):
+class FilePartIn(Schema):
     """A part of a file that is to be brought in, by its key there."""
 
     kind: PartKind
     key: str = Field(max_length=100)
 
 
-class BringIn(BlogFileIn):
+class BringFileIn(BlogFileIn):
     """A file with the parts to bring in.
 
     ``stamp`` is that of the comparison in which they were chosen.
     """
 
-    chosen: list[ChosenPart] = Field(min_length=1, max_length=50_000)
+    chosen: list[FilePartIn] = Field(min_length=1, max_length=50_000)
     stamp: str = Field(max_length=64)
 
 
-class BringInOut(Out):
+class BroughtInOut(Out):
     """How many parts were new or changed."""
 
     brought_in: int

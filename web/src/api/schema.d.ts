@@ -5322,24 +5322,24 @@ export interface components {
             which: components["schemas"]["Which"];
         };
         /**
-         * BringIn
+         * BringFileIn
          * @description A file with the parts to bring in.
          *
          *     ``stamp`` is that of the comparison in which they were chosen.
          */
-        BringIn: {
+        BringFileIn: {
             /** Chosen */
-            chosen: components["schemas"]["ChosenPart"][];
+            chosen: components["schemas"]["FilePartIn"][];
             /** Stamp */
             stamp: string;
             /** Yaml */
             yaml: string;
         };
         /**
-         * BringInOut
+         * BroughtInOut
          * @description How many parts were new or changed.
          */
-        BringInOut: {
+        BroughtInOut: {
             /** Brought In */
             brought_in: number;
         };
@@ -7098,6 +7098,15 @@ export interface components {
          * @enum {string}
          */
         FieldType: "text" | "number" | "yes_no" | "date" | "picture" | "link" | "rich_text";
+        /**
+         * FilePartIn
+         * @description A part of a file that is to be brought in, by its key there.
+         */
+        FilePartIn: {
+            /** Key */
+            key: string;
+            kind: components["schemas"]["PartKind"];
+        };
         /**
          * FilterIn
          * @description A filter of posts, as in the list of posts.
@@ -14789,7 +14798,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BringIn"];
+                "application/json": components["schemas"]["BringFileIn"];
             };
         };
         responses: {
@@ -14799,7 +14808,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BringInOut"];
+                    "application/json": components["schemas"]["BroughtInOut"];
                 };
             };
             /** @description It cannot be done */

@@ -29,6 +29,7 @@ const SourcePage = lazy(() => import("@/screens/sources/SourcePage"));
 const NewReader = lazy(() => import("@/screens/pages/NewReader"));
 const NewPlatformSource = lazy(() => import("@/screens/platforms/NewPlatformSource"));
 const Languages = lazy(() => import("@/screens/languages/Languages"));
+const BlogFile = lazy(() => import("@/screens/blog-file/BlogFile"));
 const Retention = lazy(() => import("@/screens/retention/Retention"));
 const Beside = lazy(() => import("@/screens/editions/Beside"));
 const Services = lazy(() => import("@/screens/services/Services"));
@@ -144,6 +145,7 @@ function Desk({ session }: { session: Session }) {
           <Route path="connections" element={<Connections />} />
           <Route path="services" element={<Services />} />
           <Route path="languages" element={<Languages />} />
+          <Route path="blog-file" element={<BlogFile />} />
           <Route path="retention" element={<Retention />} />
           <Route path="posts/:id/editions/:language" element={<Beside />} />
           <Route path="platform-sources/new" element={<NewPlatformSource />} />

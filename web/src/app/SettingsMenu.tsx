@@ -29,6 +29,7 @@ export function SettingsMenu({ blog }: { blog: string }) {
           : []),
         { label: "Connections", onSelect: () => navigate(desk.connections(blog)) },
         { label: "Language services", onSelect: () => navigate(desk.services(blog)) },
+        ...(may("editor") ? [{ label: "Blog file", onSelect: () => navigate(desk.blogFile(blog)) }] : []),
         { label: "People", onSelect: () => navigate(desk.people(blog)) },
         ...(may("owner")
           ? [

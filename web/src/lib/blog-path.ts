@@ -42,6 +42,7 @@ export const desk = {
     `/desk/${blog}/connections${platform && `?${new URLSearchParams({ platform })}`}`,
   services: (blog: string) => `/desk/${blog}/services`,
   languages: (blog: string) => `/desk/${blog}/languages`,
+  blogFile: (blog: string) => `/desk/${blog}/blog-file`,
   retention: (blog: string) => `/desk/${blog}/retention`,
   edition: (blog: string, post: number, language: string) =>
     `/desk/${blog}/posts/${post}/editions/${language}`,

@@ -38,6 +38,7 @@ export function placesOf(blog: string, may: (least: Role) => boolean): Place[] {
           { name: "Make a campaign", to: desk.newCampaign(blog) },
           { name: "Make a page reader for a site without a feed", to: desk.newReader(blog) },
           { name: "Add feeds", to: desk.addSources(blog) },
+          { name: "Blog file: all rules and sources, out and in", to: desk.blogFile(blog) },
         ]
       : []),
     ...(may("owner")

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Campaign, type CampaignDocument, revisionQuery, revisionsQuery } from "@/api/campaigns";
+import { Differences } from "@/components/Differences";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Loading } from "@/components/Loading";
 import { differences } from "@/lib/document-diff";
@@ -30,16 +31,7 @@ function RevisionDetail({ blog, campaign, number, onLoad, onClose }: RevisionDet
     <div className="mt-1 rounded-md border border-line2 bg-chalk p-2">
       {found.length === 0 && <p className="text-ink3">The same rules as now.</p>}
       <Scroll label="What has changed since" className="max-h-48">
-        <ul className="space-y-1 text-xs">
-          {found.map((one) => (
-            <li key={one.path}>
-              <span className="text-ink3">{one.path}</span>
-              <br />
-              {one.before && <del className="text-madder">{one.before}</del>}{" "}
-              {one.after && <ins className="font-semibold text-verd no-underline">{one.after}</ins>}
-            </li>
-          ))}
-        </ul>
+        <Differences differences={found} />
       </Scroll>
       {found.length > 0 && (
         <Button
