@@ -381,6 +381,7 @@ class ApiCase(TestCase):
                 {"keys": ["club"], "right": "full", "right_words": 55},
                 Role.EDITOR,
             ),
+            ("POST", f"{base}/sources-together/access", {"keys": ["club"], "tries": 2}, Role.EDITOR),
             ("POST", f"{base}/campaigns/sky/sources", {"keys": ["club"]}, Role.EDITOR),
             ("POST", f"{base}/feed-list-preview", {"content": base64.b64encode(OPML).decode()}, Role.EDITOR),
             ("POST", f"{base}/feed-lists", {"addresses": ["https://owls.example/feed"]}, Role.EDITOR),

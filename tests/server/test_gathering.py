@@ -324,6 +324,25 @@ class Together(ApiCase):
         self.assertEqual(rows["wire"].version, seen + 1)
         self.assertEqual(self.call(self.editor, "POST", path, {**body, "right_words": 0}).status_code, 422)
 
+    def test_several_are_asked_so_and_keep_their_secrets(self) -> None:
+        club = Source.objects.get(key="club")
+        headers = [{"name": "X-Key", "value": "of the vale"}]
+        change_access(club, headers=headers, user="", password="", any_certificate=True, pause_ms=5, patience_s=60)
+        body: dict[str, Any] = {"keys": ["club", "wire", "nowhere"], "tries": 3, "pause_ms": 900}
+        path = "/blogs/meadow/sources-together/access"
+        self.assertEqual(self.call(self.editor, "POST", path, body).json(), {"changed": 2})
+        self.assertEqual(self.call(self.editor, "POST", path, body).json(), {"changed": 0})
+        rows = {row.key: row.access for row in Source.objects.all()}
+        self.assertEqual(
+            [
+                (rows[key].tries, rows[key].pause_ms, rows[key].patience_s, rows[key].any_certificate)
+                for key in ("club", "wire", "shop")
+            ],
+            [(3, 900, 60, True), (3, 900, 0, False), (1, 0, 0, False)],
+        )
+        self.assertEqual(access_of(Source.objects.get(key="club")).headers, (("X-Key", "of the vale"),))
+        self.assertEqual(self.call(self.editor, "POST", path, {"keys": ["club"], "tries": 0}).status_code, 422)
+
     def test_several_are_added_to_a_campaign_as_a_new_revision(self) -> None:
         campaign = make_campaign(self.blog, "Night", gather={"sources": ["club"]})
         path = f"/blogs/meadow/campaigns/{campaign.slug}/sources"

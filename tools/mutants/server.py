@@ -215,6 +215,7 @@ SERVER: Final = (
     Mutant("file: faulty parts are left out silently", "blog_files/actions.py", "    if faulty is not None:\n", "    if False:\n", "test_blog_files.Refused"),
     Mutant("file: secrets are lost", "blog_files/actions.py", 'headers=[{"name": name, "value": ""} for name, _ in kept.headers],', "headers=[],", "test_blog_files.BroughtIn"),
     Mutant("file: what was not chosen comes", "blog_files/actions.py", "if (part.kind, part.key) in chosen and part.state", "if part.state", "test_blog_files.BroughtIn"),
+    Mutant("access of many reaches all", "sources/actions.py", "rows = [source.access for source in changed]", "rows = [source.access for source in Source.objects.filter(blog=blog)]", "test_gathering"),
     Mutant("rights: what nobody said is the full text", "sources/adding.py", "(said or Right.EXCERPT).value", "(said or Right.FULL).value", "test_api.Sources"),
     Mutant("rights: what somebody said is asked again", "sources/adding.py", '"right_said": said is not None', '"right_said": False', "test_feed_lists.BroughtIn"),
     Mutant("rights: said for many stays unsaid", "sources/actions.py", "        or not source.right_said\n", "", "test_api.Sources"),

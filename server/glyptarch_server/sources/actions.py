@@ -22,7 +22,7 @@ from glyptarch_server.platforms.actions import checked_parameters
 from glyptarch_server.sources import queries
 from glyptarch_server.sources.access import access_of, sealed
 from glyptarch_server.sources.adding import asked_of
-from glyptarch_server.sources.models import AddressPattern, FullText, PlatformAsk, Source, SourceState
+from glyptarch_server.sources.models import AddressPattern, FullText, PlatformAsk, Source, SourceAccess, SourceState
 
 __all__ = [
     "asks_as_yaml",
@@ -34,6 +34,7 @@ __all__ = [
     "keep_pattern",
     "remove_pattern",
     "remove_source",
+    "set_access_of_many",
     "set_rights_of_many",
 ]
 
@@ -288,6 +289,33 @@ def set_rights_of_many(
             )
         for subject in subjects:
             record("source.changed", subject, blog=blog.pk, after=after)
+    return len(changed)
+
+
+def set_access_of_many(blog: Blog, sources: Sequence[Source], wanted: Mapping[str, Any]) -> int:
+    """Change how several sources of a blog are asked, and keep their secrets.
+
+    ``wanted`` has the fields to set. Return how many changed. The log of changes names each, or their number where
+    they are many.
+    """
+    changed = [
+        source for source in sources if any(getattr(source.access, name) != value for name, value in wanted.items())
+    ]
+    rows = [source.access for source in changed]
+    for row in rows:
+        for name, value in wanted.items():
+            setattr(row, name, value)
+    subjects = [source.title for source in changed]
+    if len(changed) > _MOST_LOGGED:
+        subjects = [f"{len(changed)} sources"]
+    with transaction.atomic():
+        if changed:
+            # Some have a row, and for others one is made; what is sealed in a row is not written.
+            SourceAccess.objects.bulk_create(
+                rows, update_conflicts=True, unique_fields=["source"], update_fields=list(wanted), batch_size=500
+            )
+        for subject in subjects:
+            record("source.access", subject, blog=blog.pk, after=dict(wanted))
     return len(changed)
 
 

@@ -21,6 +21,7 @@ from glyptarch_server.sources.access import access_of
 from glyptarch_server.sources.checking import Checked, check_addresses
 from glyptarch_server.sources.schemas import (
     AccessIn,
+    AccessOfManyIn,
     AccessOut,
     AddPageSourceIn,
     AddPlatformSourceIn,
@@ -258,6 +259,14 @@ def change_rights(request: HttpRequest, blog: str, payload: RightsOfManyIn) -> C
         full_text_words=payload.full_text_words,
     )
     return ChangedOut(changed=changed)
+
+
+@router.post("/blogs/{blog}/sources-together/access", response=ChangedOut, operation_id="changeAccessOfSources")
+def change_access_of_many(request: HttpRequest, blog: str, payload: AccessOfManyIn) -> ChangedOut:
+    """Change how several sources are asked."""
+    owned = blog_for(request.user, blog, Role.EDITOR)
+    wanted = payload.model_dump(exclude={"keys", "found"}, exclude_none=True)
+    return ChangedOut(changed=actions.set_access_of_many(owned, _picked(owned, payload), wanted))
 
 
 def _picked(blog: "Blog", picked: PickedSources) -> "list[Source]":

@@ -13,6 +13,7 @@ from glyptarch_server.common.versions import Begun
 
 __all__ = [
     "AccessIn",
+    "AccessOfManyIn",
     "AccessOut",
     "AddPageSourceIn",
     "AddPlatformSourceIn",
@@ -296,6 +297,18 @@ class RightsOfManyIn(PickedSources):
     right_words: int = Field(ge=1, le=10_000)
     attribution: str | None = Field(default=None, max_length=300)
     full_text_words: int | None = Field(default=None, ge=0, le=100_000)
+
+
+class AccessOfManyIn(PickedSources):
+    """How several sources are asked.
+
+    What is left out stays as each source has it, and so do secrets.
+    """
+
+    any_certificate: bool | None = None
+    pause_ms: int | None = Field(default=None, ge=0, le=60_000)
+    patience_s: int | None = Field(default=None, ge=0, le=120)
+    tries: int | None = Field(default=None, ge=1, le=5)
 
 
 class ChangeManyIn(PickedSources):

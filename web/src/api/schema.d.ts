@@ -3420,6 +3420,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/sources-together/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Access Of Many
+         * @description Change how several sources are asked.
+         */
+        post: operations["changeAccessOfSources"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/sources-together/rights": {
         parameters: {
             query?: never;
@@ -4451,6 +4471,28 @@ export interface components {
              * @default
              */
             user: string;
+        };
+        /**
+         * AccessOfManyIn
+         * @description How several sources are asked.
+         *
+         *     What is left out stays as each source has it, and so do secrets.
+         */
+        AccessOfManyIn: {
+            /** Any Certificate */
+            any_certificate?: boolean | null;
+            found?: components["schemas"]["SourceSearch"] | null;
+            /**
+             * Keys
+             * @default []
+             */
+            keys: string[];
+            /** Patience S */
+            patience_s?: number | null;
+            /** Pause Ms */
+            pause_ms?: number | null;
+            /** Tries */
+            tries?: number | null;
         };
         /**
          * AccessOut
@@ -20725,6 +20767,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChangeManyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeAccessOfSources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccessOfManyIn"];
             };
         };
         responses: {

@@ -161,6 +161,18 @@ export function changeSources(
   return unwrap(client.POST("/api/blogs/{blog}/sources-together", { params: { path: { blog } }, body }));
 }
 
+export type AccessOfMany = Omit<Schemas["AccessOfManyIn"], "keys" | "found">;
+
+/** Changes how several sources are asked; nothing stands for what each has. */
+export function changeAccessOfSources(
+  blog: string,
+  body: Schemas["AccessOfManyIn"],
+): Promise<Schemas["ChangedOut"]> {
+  return unwrap(
+    client.POST("/api/blogs/{blog}/sources-together/access", { params: { path: { blog } }, body }),
+  );
+}
+
 export type RightsOfMany = Omit<Schemas["RightsOfManyIn"], "keys" | "found">;
 
 export function changeRightsOfSources(

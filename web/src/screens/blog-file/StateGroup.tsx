@@ -21,7 +21,7 @@ export function StateGroup({ title, text, parts, left, folded, onChoose }: State
       <span className="font-semibold">
         {title} <span className="text-ink3">{parts.length}</span>
       </span>{" "}
-      <span className="text-xs text-ink2">{text}</span>
+      <span className="text-xs font-normal text-ink2">{text}</span>
     </>
   );
   const list = (

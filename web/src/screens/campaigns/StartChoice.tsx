@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { RadioGroup } from "radix-ui";
 import { ErrorNote } from "@/components/ErrorNote";
 import { plural } from "@/lib/format";
@@ -36,7 +37,12 @@ export function StartChoice({ value, tried, onChange }: StartChoiceProps) {
               <span className="font-semibold">{start.title}</span>
               <span className="mt-0.5 text-xs text-ink2">{start.text}</span>
               {one && one.items > 0 && (
-                <span className="mt-auto pt-1.5 text-xs font-semibold text-verd">
+                <span
+                  className={clsx(
+                    "mt-auto pt-1.5 text-xs font-semibold",
+                    one.posts ? "text-verd" : "text-ink3",
+                  )}
+                >
                   {one.posts} of {plural(one.items, "item")}
                 </span>
               )}

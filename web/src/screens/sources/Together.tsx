@@ -3,6 +3,8 @@ import { useNavigate } from "react-router";
 import { takeSources } from "@/api/campaigns";
 import { keys } from "@/api/keys";
 import {
+  type AccessOfMany,
+  changeAccessOfSources,
   changeRightsOfSources,
   changeSources,
   findSourceKeys,
@@ -19,6 +21,7 @@ import { Button, buttonLook } from "@/ui/Button";
 import { Confirm } from "@/ui/Confirm";
 import { inputLook } from "@/ui/Field";
 import { useTell } from "@/ui/Toasts";
+import { AccessTogether } from "./AccessTogether";
 import { CampaignTogether } from "./CampaignTogether";
 import { RightsTogether } from "./RightsTogether";
 
@@ -66,7 +69,7 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
   const beginning = useChange(async () => (all ? await findSourceKeys(blog, search) : [...picked]), {
     onDone: (sources) => navigate(desk.newCampaign(blog), { state: { sources } }),
   });
-  const [asking, setAsking] = useState<"rights" | "campaign" | null>(null);
+  const [asking, setAsking] = useState<"rights" | "access" | "campaign" | null>(null);
   const allowing = useChange(
     (rights: RightsOfMany) =>
       changeRightsOfSources(blog, {
@@ -78,6 +81,20 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
       onDone: ({ changed }) => {
         setAsking(null);
         tell(`The rights of ${plural(changed, "source")} changed.`);
+      },
+    },
+  );
+  const reaching = useChange(
+    (access: AccessOfMany) =>
+      changeAccessOfSources(blog, {
+        ...access,
+        ...(all ? { keys: [], found: search } : { keys: [...picked] }),
+      }),
+    {
+      refresh: [keys.sources(blog), keys.source(blog)],
+      onDone: ({ changed }) => {
+        setAsking(null);
+        tell(changed ? `${plural(changed, "source")} will be asked so.` : "They are all asked so already.");
       },
     },
   );
@@ -111,6 +128,9 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
         </Button>
         <Button small onClick={() => setAsking("rights")}>
           Rights
+        </Button>
+        <Button small onClick={() => setAsking("access")}>
+          How they are asked
         </Button>
         <Button small onClick={() => changing.mutate("pause")}>
           Pause
@@ -161,6 +181,15 @@ export function Together({ blog, picked, found, all, labels, onAll, onDone }: To
           busy={allowing.isPending}
           error={allowing.error}
           onSave={allowing.mutate}
+          onClose={() => setAsking(null)}
+        />
+      )}
+      {asking === "access" && (
+        <AccessTogether
+          number={number}
+          busy={reaching.isPending}
+          error={reaching.error}
+          onSave={reaching.mutate}
           onClose={() => setAsking(null)}
         />
       )}

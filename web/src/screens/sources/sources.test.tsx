@@ -68,6 +68,32 @@ describe("several sources at once", () => {
     expect(exported).toContain("/api/blogs/b/opml?chosen=club%2Cwire");
   });
 
+  it("are asked in the same way, and keep what is not set", async () => {
+    const access = "POST /api/blogs/{blog}/sources-together/access";
+    const calls = answering({
+      [LIST]: { rows: [CLUB], total: 1, labels: [] },
+      [USES]: {},
+      [access]: { changed: 1 },
+    });
+    const { user } = screenAt("/desk/b/sources", "/desk/:blog/sources", <Sources />);
+    await user.click(await screen.findByRole("checkbox", { name: "Pick Club" }));
+    await user.click(screen.getByRole("button", { name: "How they are asked" }));
+    const send = screen.getByRole("button", { name: "Change 1 source" });
+    expect(send).toHaveProperty("disabled", true);
+    await pick(user, "Tries in one reading:", "set");
+    await pick(user, "Pause between two requests:", "set");
+    await pick(user, "Pause between two requests:", "as each has it");
+    await user.click(send);
+    expect(last(calls, access).body).toEqual({
+      keys: ["club"],
+      tries: 3,
+      pause_ms: null,
+      patience_s: null,
+      any_certificate: null,
+    });
+    expect(await screen.findByText("1 source will be asked so.")).toBeTruthy();
+  });
+
   it("get the same rights, and keep the lines that they have", async () => {
     const rights = "POST /api/blogs/{blog}/sources-together/rights";
     const calls = answering({
