@@ -1,5 +1,6 @@
 """One campaign document, compiled for one pass: what each stage does to one item."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
@@ -11,7 +12,7 @@ from glyptarch_core.errors import TemplateError
 from glyptarch_core.item import Captured, Right
 from glyptarch_core.language_services import Texts
 from glyptarch_core.outside import OutsideTexts
-from glyptarch_core.place import Calendar, DateFrom, Placed, compile_place
+from glyptarch_core.place import Calendar, Canonical, DateFrom, Placed, compile_place
 from glyptarch_core.ports import BlogContext, Memory
 from glyptarch_core.release import (
     Finished,
@@ -117,6 +118,9 @@ class ShapedItem:
     held_by: tuple[Note, ...]
 
 
+# The share of the characters of a text from which on a post is a copy of it.
+_COPIED = 0.6
+_TAG = re.compile(r"<[^<>]*>")
 _LAYOUT_CHANGED = Note(stage=Stage.RELEASE, code="hold.layout_changed", against=True)
 
 
@@ -290,6 +294,14 @@ class CampaignPass:
             draft=self._draft(item, placed, allowed.texts, released),
         )
 
+    def _leads_to_original(self, item: ShapedItem, texts: PostTexts) -> bool:
+        """Whether search engines are told that the page of the source is the original."""
+        canonical = self._document.place.canonical
+        if canonical is not Canonical.COPIED:
+            return canonical is Canonical.ORIGINAL
+        theirs = len(item.captured.features.text.text)
+        return not item.shaped.own_words and theirs > 0 and len(_TAG.sub("", texts.body)) >= _COPIED * theirs
+
     def _copy_notes(self, captured: Captured) -> tuple[Note, ...]:
         copies = self._document.shape.copies
         if not (copies.pictures or copies.recordings):
@@ -324,7 +336,7 @@ class CampaignPass:
             pinned=settings.pinned,
             visibility=Visibility.PRIVATE if private else settings.visibility,
             pass_phrase=settings.pass_phrase if settings.visibility is Visibility.PHRASE and not private else "",
-            canonical=placed.canonical,
+            canonical=captured.item.link if self._leads_to_original(item, texts) else "",
             spare_leads=texts.spare_leads if texts.lead else (),
             copies_pictures=copies.pictures and may_copy,
             copies_recordings_mb=copies.most_mb if copies.recordings and may_copy else 0,

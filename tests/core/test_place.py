@@ -10,7 +10,7 @@ from glyptarch_core.draft import Draft
 from glyptarch_core.errors import DocumentError
 from glyptarch_core.item import Captured
 from glyptarch_core.pipeline import decide
-from glyptarch_core.ports import BlogContext, Renamed
+from glyptarch_core.ports import BlogContext, Renamed, TableRow
 from glyptarch_core.testing import NOON, FakeMemory, captured
 from glyptarch_core.text import Passage, key_phrases
 from hypothesis import given
@@ -276,6 +276,33 @@ class Dates(SimpleTestCase):
 
 
 class TheRest(SimpleTestCase):
+    def test_search_engines_are_led_to_the_original_of_a_copy(self) -> None:
+        words = " ".join(f"word{number}" for number in range(80))
+        item = captured("1", body=f"<p>{words}</p>")
+        context = BlogContext(tables={"own": (TableRow(what="word1", by="term"),)})
+
+        def canonical(body: str = "{{ body }}", item: Captured = item, canonical: str = "", **shape: Any) -> str:  # noqa: ANN401
+            place = {"canonical": canonical} if canonical else {}
+            rules = document(place=place, shape={"body": body, **shape})
+            draft = decide([item], rules, memory=FakeMemory(), now=NOON, context=context)[0].draft
+            assert draft is not None
+            return draft.canonical
+
+        cut = "<p>{{ body | strip_html | truncatewords: %d }}</p>"
+        self.assertEqual(canonical(), item.item.link)
+        self.assertEqual(canonical(cut % 60), item.item.link)
+        self.assertEqual(canonical(cut % 40), "")
+        self.assertEqual(canonical(cut % 40, canonical="original"), item.item.link)
+        self.assertEqual(canonical(canonical="itself"), "")
+        reword = {"id": "r", "kind": "reword", "tables": ["own"], "percent": 100}
+        self.assertEqual(canonical(steps=[reword]), "")
+        # Markup is no text, and a script without spaces is measured as any other.
+        self.assertEqual(canonical("{% for n in (1..99) %}<br>{% endfor %}{{ title }}"), "")
+        chinese = captured("2", body="<p>" + "山顶的望远镜今晚开放。" * 9 + "</p>")
+        self.assertEqual(canonical(item=chinese), chinese.item.link)
+        # What has no text cannot be copied.
+        self.assertEqual(canonical("<p>Seen.</p>", item=captured("3", body="")), "")
+
     def test_kind_visibility_language_and_canonical_go_with_the_post(self) -> None:
         draft = placed(
             captured(language="de"), kind="guide", comments=True, pinned=True, visibility="phrase",

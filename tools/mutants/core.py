@@ -16,6 +16,10 @@ _TEXT = "pages/main_text.py"
 _PRINT = "text/fingerprints.py"
 
 CORE: Final = (
+    Mutant("canonical: a reworded text is a copy", "campaign_pass.py", "return not item.shaped.own_words and theirs > 0", "return theirs > 0", "test_place"),
+    Mutant("canonical: markup counts as text", "campaign_pass.py", 'len(_TAG.sub("", texts.body))', "len(texts.body)", "test_place"),
+    Mutant("canonical: an excerpt is a copy", "campaign_pass.py", "_COPIED = 0.6", "_COPIED = 0.3", "test_place"),
+    Mutant("canonical: no text is a copy", "campaign_pass.py", "own_words and theirs > 0 and", "own_words and", "test_place"),
     Mutant("goods with other numbers are one", "match/near.py", "return are_other_products(number, candidate.product)", "return False", "test_goods"),
     Mutant("a pale accent is taken", "appearance/look.py", "if found < ENOUGH:", "if False:", "test_appearance"),
     Mutant("a stored look fails the page", "appearance/look.py", "if name not in wrong", "if True", "test_appearance"),

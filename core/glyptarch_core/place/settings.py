@@ -24,8 +24,13 @@ class BylineFrom(StrEnum):
 
 
 class Canonical(StrEnum):
-    """The address named to search engines as the original of a post (RFC 6596)."""
+    """The address named to search engines as the original of a post (RFC 6596).
 
+    ``copied`` is the source's where the post carries most of its text, and the post's own elsewhere: an excerpt, a
+    translation or a text that steps have reworded is the blog's own page.
+    """
+
+    COPIED = "copied"
     ORIGINAL = "original"
     ITSELF = "itself"
 
@@ -63,7 +68,7 @@ class PlaceSettings(Settings):
     visibility: Visibility = Visibility.PUBLIC
     pass_phrase: str = Field(default="", max_length=80)
     language: Language = ""
-    canonical: Canonical = Canonical.ORIGINAL
+    canonical: Canonical = Canonical.COPIED
 
     @property
     def uses_lists(self) -> tuple[str, ...]:

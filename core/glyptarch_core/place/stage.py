@@ -9,7 +9,7 @@ from glyptarch_core.item import Captured
 from glyptarch_core.place.base import Found, NameFinder, PlaceRuleBase, by_word, unique
 from glyptarch_core.place.categories import CATEGORY_RULES
 from glyptarch_core.place.dates import Calendar
-from glyptarch_core.place.settings import BylineFrom, Canonical, PlaceSettings
+from glyptarch_core.place.settings import BylineFrom, PlaceSettings
 from glyptarch_core.place.tags import TAG_RULES
 from glyptarch_core.ports import BlogContext
 from glyptarch_core.reuse import remembered
@@ -22,7 +22,7 @@ __all__ = ["Placed", "Placing", "compile_place"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Placed:
-    """The names of one post, its date, language and canonical address.
+    """The names of one post, its date and its language.
 
     ``fell_back`` says that no rule found a category, though there are rules. ``branches`` are categories of a tree with
     those above them, from the root.
@@ -35,7 +35,6 @@ class Placed:
     byline: str
     date: datetime
     language: str
-    canonical: str
     notes: tuple[Note, ...]
 
 
@@ -118,7 +117,6 @@ def compile_place(settings: PlaceSettings, context: BlogContext, calendar: Calen
             byline=byline,
             date=date,
             language=settings.language or captured.language,
-            canonical=captured.item.link if settings.canonical is Canonical.ORIGINAL else "",
             notes=(*notes, *tag_notes, placed),
         )
 

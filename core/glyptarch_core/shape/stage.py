@@ -148,6 +148,8 @@ class Shaped:
     spare_leads: tuple[Media, ...] = ()
     withheld: bool = False
     language: str = ""
+    # Whether a step has translated or reworded it.
+    own_words: bool = False
     asks: tuple[Ask, ...] = ()
 
 
@@ -254,6 +256,7 @@ def compile_shape(
             spare_leads=tuple(choices[1 : 1 + _SPARE_LEADS]),
             withheld=withheld,
             language=parts.language,
+            own_words=parts.translated or parts.reworded,
             asks=tuple(parts.asks),
         )
 

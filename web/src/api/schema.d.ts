@@ -5474,7 +5474,7 @@ export interface components {
              *       "byline": "",
              *       "byline_from": "fixed",
              *       "byline_table": [],
-             *       "canonical": "original",
+             *       "canonical": "copied",
              *       "category": "",
              *       "category_rules": [],
              *       "comments": false,
@@ -5633,9 +5633,12 @@ export interface components {
         /**
          * Canonical
          * @description The address named to search engines as the original of a post (RFC 6596).
+         *
+         *     ``copied`` is the source's where the post carries most of its text, and the post's own elsewhere: an excerpt, a
+         *     translation or a text that steps have reworded is the blog's own page.
          * @enum {string}
          */
-        Canonical: "original" | "itself";
+        Canonical: "copied" | "original" | "itself";
         /**
          * CapitalsRule
          * @description At most so many percent of a title's letters are capitals.
@@ -9519,7 +9522,7 @@ export interface components {
              * @default []
              */
             byline_table: components["schemas"]["NameRow"][];
-            /** @default original */
+            /** @default copied */
             canonical: components["schemas"]["Canonical"];
             /**
              * Category

@@ -34,7 +34,7 @@ export function ForgetDialog({ blog, campaign, onClose }: ForgetDialogProps) {
       description={
         items === undefined
           ? "Counting…"
-          : `The campaign forgets ${plural(items, "item")} that did not become posts or were refused by hand. The next run decides them by the rules saved then. Published and held posts and drafts stay.`
+          : `The campaign forgets ${plural(items, "item")} that did not become posts. The next run decides them by the rules saved then. Posts stay, and what people refused by hand stays refused: to decide such an item again, pick it among the items decided.`
       }
     >
       {fault && <p className="mb-3 font-medium text-madder">{fault.message}</p>}

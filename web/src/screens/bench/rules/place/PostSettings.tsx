@@ -12,9 +12,18 @@ const VISIBILITIES = [
   { value: "phrase", label: "whoever knows the phrase" },
 ] as const;
 const CANONICAL = [
+  { value: "copied", label: "the original of a copied text, else to the post" },
   { value: "original", label: "the original" },
   { value: "itself", label: "the post itself" },
 ] as const;
+/** What the choice does, in words for people who do not know what a canonical address is. */
+const EFFECTS: Record<Place["canonical"], string> = {
+  copied:
+    "A post that carries most of its source’s text names the source’s page as the original, and is not in the site map. An excerpt, a translation or a reworded text is a page of the blog’s own.",
+  original: "Search engines show the source’s page. Posts are in no site map.",
+  itself:
+    "Search engines may show the post. Where it copies a text, they may take it for a copy and rank it low.",
+};
 
 interface PostSettingsProps {
   place: Place;
@@ -69,7 +78,7 @@ export function PostSettings({ place, onChange }: PostSettingsProps) {
         options={CANONICAL}
         onChange={(canonical) => onChange({ canonical })}
       />
-      .{" "}
+      . <span className="text-xs text-ink3">{EFFECTS[place.canonical]}</span>{" "}
       <WordToggle
         label="comments allowed"
         on={place.comments}
