@@ -401,6 +401,7 @@ class ApiCase(TestCase):
             ("GET", f"{base}/seen-categories", None, Role.VIEWER),
             ("GET", f"{base}/library-uses", None, Role.VIEWER),
             ("GET", f"{base}/services", None, Role.VIEWER),
+            ("GET", f"{base}/posts/{self.post.pk}/findable", None, Role.VIEWER),
             ("GET", f"{base}/keeping", None, Role.OWNER),
             ("GET", f"{base}/blog-file", None, Role.EDITOR),
             ("POST", f"{base}/blog-file/comparison", {"yaml": "format: 1"}, Role.EDITOR),
@@ -705,6 +706,36 @@ class Campaigns(ApiCase):
         with patch("glyptarch_server.posts.desk_list.SEARCHED", 1):
             much = self.call(self.owner, "GET", f"{path}?search=nebula").json()
         self.assertEqual((much["states"], len(much["rows"])), (None, 1))
+
+    def test_a_post_says_how_it_is_found_and_what_it_lacks(self) -> None:
+        post = Post.objects.order_by("pk")[0]
+        path = f"/blogs/meadow/posts/{post.pk}/findable"
+        Post.objects.filter(pk=post.pk).update(
+            title="x" * 61,
+            description="",
+            excerpt="",
+            body="<p>Short.</p>",
+            lead_url="",
+            canonical="https://club.example/1",
+        )
+        found = self.call(self.viewer, "GET", path).json()
+        self.assertEqual(
+            [one["lack"] for one in found["lacks"]],
+            ["original_elsewhere", "title_long", "no_description", "no_picture", "text_short"],
+        )
+        self.assertEqual((found["mapped"], found["original"]), (False, "https://club.example/1"))
+        told = "Seen over the ridge at nine, with a tail as long as a hand is wide, by four of us."
+        Post.objects.filter(pk=post.pk).update(
+            title="A comet", description=told, body=f"<p>{'word ' * 60}</p>", canonical="", lead_url="https://c.example/a.jpg",
+            lead_alt="The comet",
+        )  # fmt: skip
+        found = self.call(self.viewer, "GET", path).json()
+        self.assertEqual((found["lacks"], found["mapped"], found["description"]), ([], True, told))
+        self.assertEqual(found["title"], f"A comet · {self.blog.title}")
+        self.assertTrue(found["address"].endswith(f"/blog/meadow/{post.slug}/"))
+        Post.objects.filter(pk=post.pk).update(visibility="private")
+        found = self.call(self.viewer, "GET", path).json()
+        self.assertEqual(([one["lack"] for one in found["lacks"]], found["mapped"]), (["not_public"], False))
 
     def test_no_campaign_and_no_source_takes_the_address_of_a_screen(self) -> None:
         self.assertEqual(make_campaign(self.blog, "New").slug, "new-2")

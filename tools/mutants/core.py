@@ -16,6 +16,9 @@ _TEXT = "pages/main_text.py"
 _PRINT = "text/fingerprints.py"
 
 CORE: Final = (
+    Mutant("findable: spaces are a description", "findable.py", 'title, description = " ".join(post.title.split()), " ".join(post.description.split())', "title, description = post.title, post.description", "test_findable"),
+    Mutant("findable: a width that is not known is small", "findable.py", "if 0 < post.width < _LEAST_WIDTH:", "if post.width < _LEAST_WIDTH:", "test_findable"),
+    Mutant("findable: a blank description of a picture is one", "findable.py", 'not (image.get("alt") or "").strip()', 'not (image.get("alt") or "")', "test_findable"),
     Mutant("canonical: a reworded text is a copy", "campaign_pass.py", "return not item.shaped.own_words and theirs > 0", "return theirs > 0", "test_place"),
     Mutant("canonical: markup counts as text", "campaign_pass.py", 'len(_TAG.sub("", texts.body))', "len(texts.body)", "test_place"),
     Mutant("canonical: an excerpt is a copy", "campaign_pass.py", "_COPIED = 0.6", "_COPIED = 0.3", "test_place"),

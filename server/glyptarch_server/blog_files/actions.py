@@ -61,8 +61,6 @@ def bring_in(
     when the file was compared with it, Invalid for a part that cannot be brought in; then nothing is changed.
     """
     compared = compare(blog, file)
-    if compared.stamp != stamp:
-        raise Conflict("Somebody has changed the blog since the file was compared. Look at the differences again.")
     parts = [
         part
         for part in compared.parts
@@ -71,6 +69,10 @@ def bring_in(
     faulty = next((part for part in compared.parts if part.fault and (part.kind, part.key) in chosen), None)
     if faulty is not None:
         raise Invalid(f"“{faulty.name}” cannot be brought in. {faulty.fault}")
+    if not parts:
+        return 0
+    if compared.stamp != stamp:
+        raise Conflict("Somebody has changed the blog since the file was compared. Look at the differences again.")
     with transaction.atomic():
         for part in parts:
             try:

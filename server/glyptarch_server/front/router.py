@@ -5,6 +5,8 @@ from typing import TYPE_CHECKING
 from django.http import HttpRequest
 from django.template.loader import render_to_string
 from glyptarch_core.appearance import READY, Look, Part, own_css
+from glyptarch_core.draft import Visibility
+from glyptarch_core.findable import Findable, Lack, lacks
 from glyptarch_core.item import MediaKind
 from glyptarch_core.pictures import media_of
 from ninja import Router, Schema
@@ -15,7 +17,7 @@ from glyptarch_server.blogs.roles import Role
 from glyptarch_server.campaigns.queries import campaign_of
 from glyptarch_server.common.fields import RowNumber
 from glyptarch_server.common.out import Out
-from glyptarch_server.front.around import blog_context, in_language_of, words_of
+from glyptarch_server.front.around import blog_context, home_in, in_language_of, words_of
 from glyptarch_server.front.contents import with_contents
 from glyptarch_server.front.lists import front_context
 from glyptarch_server.front.offering import Shelf, keys_in
@@ -110,6 +112,56 @@ def preview_draft(request: HttpRequest, blog: str, payload: DraftIn) -> PreviewO
     values = payload.model_dump(exclude={"post"}, exclude_none=True)
     shown = view_of_values(values, post, blog=row, now=wiring.clock()())
     return _preview(row, shown)
+
+
+class LackingOut(Out):
+    """One thing that a post lacks, with the numbers of its sentence."""
+
+    lack: Lack
+    data: dict[str, int]
+
+
+class FindableOut(Out):
+    """A post as search engines and programs that share it see it, and what it lacks.
+
+    ``mapped`` says whether it is in the site map, or would be once it is published.
+    """
+
+    title: str
+    description: str
+    address: str
+    picture: str
+    original: str
+    mapped: bool
+    lacks: list[LackingOut]
+
+
+@router.get("/blogs/{blog}/posts/{int:post_id}/findable", response=FindableOut, operation_id="getFindable")
+def get_findable(request: HttpRequest, blog: str, post_id: RowNumber) -> FindableOut:
+    """Return how a post is found and shared, and what it lacks for that."""
+    row = blog_for(request.user, blog)
+    post = post_of(row, post_id)
+    shown = view_of_post(post, copies_of(row.pk, addresses_of(post), recordings=False))
+    lead, public = shown.lead, post.visibility == Visibility.PUBLIC.value
+    seen = Findable(
+        title=shown.title,
+        description=shown.summary,
+        body=shown.body,
+        picture=lead.picture.url if lead else "",
+        width=(lead.picture.width or 0) if lead else 0,
+        alt=lead.alt if lead else "",
+        public=public,
+        original=post.canonical,
+    )
+    return FindableOut(
+        title=f"{shown.title} · {row.title}",
+        description=seen.description,
+        address=request.build_absolute_uri(f"{home_in(row, post.language)}{post.slug}/"),
+        picture=seen.picture,
+        original=post.canonical,
+        mapped=public and not post.canonical,
+        lacks=[LackingOut(lack=one.lack, data=dict(one.data)) for one in lacks(seen)],
+    )
 
 
 class WordingOut(Out):

@@ -317,3 +317,17 @@ export function previewDraft(
     }),
   );
 }
+
+export type Lacking = Schemas["LackingOut"];
+
+/** How a post is found and shared, and what it lacks for that. */
+export const findableQuery = (blog: string, id: number) =>
+  queryOptions({
+    queryKey: keys.post(blog, id, "findable"),
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/blogs/{blog}/posts/{post_id}/findable", {
+          params: { path: { blog, post_id: id } },
+        }),
+      ),
+  });

@@ -2594,6 +2594,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/posts/{post_id}/findable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Findable
+         * @description Return how a post is found and shared, and what it lacks for that.
+         */
+        get: operations["getFindable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/posts/{post_id}/history": {
         parameters: {
             query?: never;
@@ -7243,6 +7263,28 @@ export interface components {
             place: components["schemas"]["Place"];
         };
         /**
+         * FindableOut
+         * @description A post as search engines and programs that share it see it, and what it lacks.
+         *
+         *     ``mapped`` says whether it is in the site map, or would be once it is published.
+         */
+        FindableOut: {
+            /** Address */
+            address: string;
+            /** Description */
+            description: string;
+            /** Lacks */
+            lacks: components["schemas"]["LackingOut"][];
+            /** Mapped */
+            mapped: boolean;
+            /** Original */
+            original: string;
+            /** Picture */
+            picture: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * FindingOut
          * @description The result of one step between the address and the blog.
          */
@@ -7801,6 +7843,23 @@ export interface components {
             title: string;
             /** @default create */
             unmapped: components["schemas"]["Unmapped"];
+        };
+        /**
+         * Lack
+         * @description The kinds of what a post can lack.
+         * @enum {string}
+         */
+        Lack: "not_public" | "original_elsewhere" | "title_long" | "no_description" | "description_short" | "description_long" | "description_is_title" | "no_picture" | "picture_small" | "no_alt" | "pictures_without_alt" | "text_short";
+        /**
+         * LackingOut
+         * @description One thing that a post lacks, with the numbers of its sentence.
+         */
+        LackingOut: {
+            /** Data */
+            data: {
+                [key: string]: number;
+            };
+            lack: components["schemas"]["Lack"];
         };
         /**
          * LanguageCountOut
@@ -19199,6 +19258,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditionOut"][];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getFindable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                blog: string;
+                post_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindableOut"];
                 };
             };
             /** @description It cannot be done */

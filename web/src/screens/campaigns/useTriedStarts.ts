@@ -19,7 +19,8 @@ export function useTriedStarts(
   chosen: Chosen,
   mode: CampaignDocument["release"]["mode"],
 ): TriedStarts {
-  const settled = useSettled(chosen);
+  // As text, because a form gives equal values as new objects, which would never settle.
+  const settled: Chosen = JSON.parse(useSettled(JSON.stringify(chosen)));
   const some = settled.sources.length + settled.labels.length > 0;
   const defaults = useQuery({ ...defaultsQuery(blog), enabled: some }).data;
   const documents = defaults && STARTS.map(({ key }) => documentOf(defaults, key, settled, mode));

@@ -21,6 +21,7 @@ import { buttonLook } from "@/ui/Button";
 import { Menu } from "@/ui/Menu";
 import { CorrectionNote } from "./CorrectionNote";
 import { PostActions } from "./PostActions";
+import { PostFindable } from "./PostFindable";
 import { usePostMoves } from "./usePostMoves";
 
 /** One post as the blog shows it, beside its trace. */
@@ -123,6 +124,7 @@ export default function PostPage() {
           ) : (
             <EditionOf blog={blog} post={data} original={data.edition_of} />
           )}
+          {data.state !== "gone" && <PostFindable blog={blog} id={number} />}
           <h2 className="text-base">Why it is here</h2>
           <p className="text-xs text-ink3">
             {data.campaign_slug ? (

@@ -290,6 +290,7 @@ describe("the page of a post", () => {
     answering({
       [ONE]: POST,
       [`${ONE}/preview`]: { html: "<p>As the blog shows it</p>" },
+      [`${ONE}/findable`]: { title: "", description: "", address: "", mapped: true, original: "", lacks: [] },
       [`${ONE}/decision`]: { run: 8, verdict: "hold", left_at: null, trace: [], title: "A fireball" },
     });
     screenAt("/desk/b/posts/3", "/desk/:blog/posts/:id", <PostPage />);
@@ -301,10 +302,33 @@ describe("the page of a post", () => {
     );
   });
 
+  it("says how it is found and shared, and what it lacks for that", async () => {
+    const lacks = [
+      { lack: "title_long", data: { characters: 80, most: 60 } },
+      { lack: "pictures_without_alt", data: { pictures: 1 } },
+    ];
+    answering({
+      [ONE]: POST,
+      [`${ONE}/preview`]: { html: "<p>x</p>" },
+      [`${ONE}/decision`]: { run: 8, verdict: "hold", left_at: null, trace: [], title: "A fireball" },
+      [`${ONE}/findable`]: {
+        ...{ title: "A fireball · Almanac", description: "Seen at nine.", picture: "", original: "" },
+        ...{ address: "https://b.example/blog/b/a-fireball/", mapped: true, lacks },
+      },
+    });
+    const { user } = screenAt("/desk/b/posts/3", "/desk/:blog/posts/:id", <PostPage />);
+    await user.click(await screen.findByText("lacks 2 things"));
+    const list = screen.getByRole("list", { name: "What it lacks" });
+    expect(list.textContent).toContain("Its title has 80 characters; results show about 60.");
+    expect(list.textContent).toContain("1 picture of its text has no description.");
+    expect(screen.getByText("It is in the site map while it is published.")).toBeTruthy();
+  });
+
   it("schedules, deletes and takes down from its menu", async () => {
     const calls = answering({
       [ONE]: { ...POST, moves: ["published", "scheduled", "binned"] },
       [`${ONE}/preview`]: { html: "<p>x</p>" },
+      [`${ONE}/findable`]: { title: "", description: "", address: "", mapped: true, original: "", lacks: [] },
       [`${ONE}/decision`]: { run: 8, verdict: "hold", left_at: null, trace: [], title: "A fireball" },
       [MOVE]: POST,
       "POST /api/blogs/{blog}/posts/{post_id}/takedown": { withdrawn: [] },
@@ -334,6 +358,7 @@ describe("the page of a post", () => {
     const calls = answering({
       [ONE]: { ...POST, state: "published", moves: [] },
       [`${ONE}/preview`]: { html: "<p>x</p>" },
+      [`${ONE}/findable`]: { title: "", description: "", address: "", mapped: true, original: "", lacks: [] },
       [`${ONE}/decision`]: { run: 8, verdict: "publish", left_at: null, trace: [], title: "A fireball" },
       [correction]: {
         at: "2026-11-24T12:00:00Z",
