@@ -68,7 +68,8 @@ class Screens(LiveCase):
                  f"posts/{post.pk}/edit", "posts/new", f"{BENCH}/replay", "pictures", "recordings", "takedowns",
                  "word-lists", "sources", "sources/add", "sources/meadowlark-club", "review", "names/category",
                  "names/tag", "connections", "platform-sources/new", "platform-sources/new?platform=films",
-                 "sources/films-from-the-ridge", "readers", "readers/new", "readers/observatory-bulletin", "people", "settings", "look", "audit", "account", "api", BENCH,
+                 "sources/films-from-the-ridge", "readers", "readers/new", "readers/observatory-bulletin", "people", "settings", "look", "languages", "services", "retention", "blog-file",
+                 "audit", "account", "api", BENCH,
                  gear, f"{gear}/clicks", f"{gear}/rules", f"{gear}/{product.pk}")  # fmt: skip
         for path in paths:
             self.is_accessible_in_both_themes(page, self.desk(path))

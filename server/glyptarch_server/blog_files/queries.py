@@ -3,7 +3,7 @@
 import csv
 import hashlib
 import io
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from typing import Any
@@ -227,7 +227,7 @@ def _source_keys(blog: Blog, file: BlogFile, own: BlogFile) -> dict[str, str]:
             # What is asked of a platform has no address: it is known by its key.
             keys[part.key] = part.key
         else:
-            keys[part.key] = unused(part.key[:_STEM], taken)
+            keys[part.key] = _free(part.key, taken)
             taken.add(keys[part.key])
     return keys
 
@@ -239,11 +239,15 @@ def _reader_keys(blog: Blog, file: BlogFile, own: BlogFile) -> dict[str, str]:
     """
     mine = {part.key for part in own.readers}
     taken = {"new", *Reader.objects.filter(blog=blog).values_list("key", flat=True)}
-    return {part.key: part.key if part.key in mine else unused(part.key[:_STEM], taken) for part in file.readers}
+    return {part.key: part.key if part.key in mine else _free(part.key, taken) for part in file.readers}
 
 
+# A key has sixty characters, and room for a number is left.
 _STEM = 56
-"""A key has sixty characters, and room for a number is left."""
+
+
+def _free(key: str, taken: Collection[str]) -> str:
+    return key if key not in taken else unused(key[:_STEM], taken)
 
 
 class _Reach:

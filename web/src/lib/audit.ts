@@ -7,6 +7,8 @@ const ACTIONS: Record<string, string> = {
   "blog.changed": "changed the blog",
   "blog.appearance_changed": "changed the look of the blog",
   "languages.changed": "changed the languages of",
+  "keeping.changed": "changed the retention of",
+  "blog_file.brought_in": "brought a file into",
   "editions.wanted": "asked for editions of posts of",
   "editions.anew": "made an edition again of",
   "editions.stopped": "stopped making editions of",

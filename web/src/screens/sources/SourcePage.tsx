@@ -174,7 +174,7 @@ export default function SourcePage() {
         <SourceFacts blog={blog} source={source.key} days={source.days} />
         <SourceUses blog={blog} uses={uses} />
         {source.platform && <SourceAsks key={`${source.key}-asks`} blog={blog} source={source} />}
-        {may("editor") && !source.right_said && !byHand && <RightsQuestion blog={blog} source={source} />}
+        {may("editor") && !source.right_said && <RightsQuestion blog={blog} source={source} />}
         <SourceRights key={source.key} blog={blog} source={source} />
         {goingBack && <OlderDialog blog={blog} source={source.key} onClose={() => setGoingBack(false)} />}
         {asking && <AccessDialog blog={blog} source={source.key} onClose={() => setAsking(false)} />}
