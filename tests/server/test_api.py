@@ -353,7 +353,7 @@ class ApiCase(TestCase):
             ("PUT", f"{base}/sources/plain/asks", {"parameters": API}, Role.EDITOR),
             ("GET", f"{base}/sources/plain/asks-yaml", None, Role.VIEWER),
             ("POST", f"{base}/asks-yaml", {"yaml": "platform: wire"}, Role.EDITOR),
-            ("GET", f"{base}/last-asked/json", None, Role.EDITOR),
+            ("GET", f"{base}/last-asked/json", None, Role.VIEWER),
             ("GET", f"{base}/sources/plain/words", None, Role.VIEWER),
             ("GET", f"{base}/sources/plain/suggested-words", None, Role.VIEWER),
             ("GET", f"{base}/address-patterns", None, Role.VIEWER),
