@@ -3,8 +3,10 @@
 from django.test import SimpleTestCase
 from glyptarch_core.pages.main_text import main_element, text_html
 from glyptarch_core.pages.page import load_page
+from glyptarch_core.text import plain_text
 
 SENTENCE = "A sentence that says something of the night sky, and of the old dome on the ridge."
+_WORDS = ("first", "second", "third", "fourth", "fifth")
 TEXT = f"<p>{SENTENCE}</p>" * 6
 
 
@@ -50,6 +52,27 @@ class MainText(SimpleTestCase):
                 text = text_of(f'<html lang="{language}"><article>{inside}</article>')
                 self.assertIn(sentence, text)
                 self.assertNotIn(f">{label}<", text)
+
+    def test_boxes_with_a_heading_beside_the_paragraphs_are_left_out(self) -> None:
+        said = "".join(f"<p>The {word} lamp was lit at dusk, and the boats came in one by one.</p>" for word in _WORDS)
+        box = "<section><h3>Letters</h3><p>My aunt saw two boats only, and she was there from noon until the tide.</p></section>"
+        page = load_page(f"<body><main><h1>Lamps</h1>{said}{box}</main></body>".encode(), url="https://a.example/")
+        self.assertNotIn("aunt", plain_text(text_html(page, main_element(page))))
+        # A text that consists of such parts keeps them.
+        parts = "".join(box.replace("Letters", word.title()) for word in _WORDS)
+        page = load_page(f"<body><main><h1>Lamps</h1>{parts}</main></body>".encode(), url="https://a.example/")
+        self.assertEqual(plain_text(text_html(page, main_element(page))).count("aunt"), len(_WORDS))
+
+    def test_a_class_name_alone_decides_nothing(self) -> None:
+        said = "".join(f"<p>The {word} lamp was lit at dusk, and the boats came in one by one.</p>" for word in _WORDS)
+        side = "<div><p>We have written about the vale since the second winter, and we read each letter.</p></div>"
+        for name in ("category-legal", "widget Blog", "node-promoted advert-content-wrap", "with-comments has-sidebar"):
+            for around in ("{}", "<form action='/x'>{}</form>"):
+                body = around.format(f"<div class='{name}'><h2>Lamps</h2>{said}</div>")
+                page = load_page(f"<body>{side}{body}</body>".encode(), url="https://a.example/")
+                text = plain_text(text_html(page, main_element(page)))
+                self.assertEqual((name, around, text.count("lit at dusk")), (name, around, len(_WORDS)))
+                self.assertNotIn("second winter", text)
 
     def test_hidden_elements_are_left_out(self) -> None:
         for hidden in ("hidden", "aria-hidden='true'", "style='display: none'"):

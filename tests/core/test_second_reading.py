@@ -25,7 +25,7 @@ class Agreement(SimpleTestCase):
             for name, text in readings.items():
                 if text is not None:
                     stack.enter_context(mock.patch.object(second_reading, name, return_value=text))
-            return plain_text(second_reading.agreed_text(self.page, ours))
+            return plain_text(second_reading.agreed_text(self.page, ours, self.page.body))
 
     def test_an_empty_reading_never_wins(self) -> None:
         self.assertIn("sixth lamp", self.agreed(""))
@@ -45,23 +45,40 @@ class Agreement(SimpleTestCase):
         page = load_page(f"<title>Lamps of the harbour</title>{headed}".encode(), url="https://a.example/lamps")
         for tiny in (False, True):
             with mock.patch.object(second_reading, "_TINY", 9.0 if tiny else 0.3):
-                text = plain_text(second_reading.agreed_text(page, "", title="Lamps of the harbour"))
+                text = plain_text(second_reading.agreed_text(page, "", page.body, title="Lamps of the harbour"))
             self.assertIn("sixth lamp", text)
             self.assertNotIn("Lamps of the harbour", text)
 
     def test_a_tiny_second_reading_gives_way_to_the_third(self) -> None:
         self.assertIn("sixth lamp", self.agreed("", second="<p>Lamps</p>", third=STORY))
 
+    def test_a_reading_that_has_more_in_boxes_only_is_no_other_one(self) -> None:
+        box = (
+            "<div><h3>Letters</h3><p>My aunt saw two boats only, and she was there from noon until the tide.</p></div>"
+        )
+        page = load_page(f"<body><main>{STORY}</main>{box}</body>".encode(), url="https://a.example/lamps")
+        with mock.patch.object(second_reading, "_by_paragraphs", return_value=STORY + box * 3):
+            main = page.body[0]
+            self.assertNotIn("aunt", plain_text(second_reading.agreed_text(page, STORY, main)))
+        flow = f"<body><main>{STORY}</main><p>My aunt saw two boats only, and she was there from noon.</p></body>"
+        page = load_page(flow.encode(), url="https://a.example/lamps")
+        more = STORY + "<p>My aunt saw two boats only, and she was there from noon.</p>" * 3
+        with (
+            mock.patch.object(second_reading, "_by_paragraphs", return_value=more),
+            mock.patch.object(second_reading, "_by_rules", return_value=more),
+        ):
+            self.assertIn("aunt", plain_text(second_reading.agreed_text(page, STORY, page.body[0])))
+
     def test_a_very_large_page_has_our_reading_alone(self) -> None:
         large = load_page(
             f"<html><body>{STORY}{'<p>more</p>' * 13_000}</body></html>".encode(), url="https://a.example/"
         )
         with mock.patch.object(second_reading, "Document", side_effect=AssertionError):
-            self.assertEqual(second_reading.agreed_text(large, "<p>Ours.</p>"), "<p>Ours.</p>")
+            self.assertEqual(second_reading.agreed_text(large, "<p>Ours.</p>", large.body), "<p>Ours.</p>")
 
     def test_a_library_that_fails_is_a_reading_less(self) -> None:
         with (
             mock.patch.object(second_reading, "Document", side_effect=RecursionError),
             mock.patch.object(second_reading.trafilatura, "extract", side_effect=ValueError),
         ):
-            self.assertIn("sixth lamp", plain_text(second_reading.agreed_text(self.page, STORY)))
+            self.assertIn("sixth lamp", plain_text(second_reading.agreed_text(self.page, STORY, self.page.body)))

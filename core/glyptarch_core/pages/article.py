@@ -14,6 +14,7 @@ from glyptarch_core.pages.main_text import is_outside, main_element, named, text
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.second_reading import agreed_text
 from glyptarch_core.pages.structured import stated_by
+from glyptarch_core.pages.title import find_title, stands_outside
 from glyptarch_core.readers.dates import moment_of
 
 __all__ = ["Article", "extract"]
@@ -37,12 +38,12 @@ def extract(page: Page) -> Article:
     """Return the article of a page, from its stated data and its structure."""
     stated = stated_by(page)
     main = main_element(page)
-    heading = _heading(page, main)
-    title = _title(page, stated, heading)
+    title = find_title(page, main, said=stated.get("title", ""), site=stated.get("site", ""))
+    heading = title.element
     language = stated.get("language", "").replace("_", "-").lower()[:35]
     return Article(
-        title=title,
-        html=agreed_text(page, text_html(page, main, title=title), title=title),
+        title=title.text,
+        html=agreed_text(page, text_html(page, main, title=title.text), main, title=title.text),
         date=moment_of(stated.get("date", ""), language) or _date_near(page, main, heading),
         author=_author(page, stated, main, heading),
         picture=stated.get("picture", "") or _first_picture(page, main),
@@ -50,74 +51,6 @@ def extract(page: Page) -> Article:
         description=stated.get("description", ""),
         language=language,
     )
-
-
-def _heading(page: Page, main: HtmlElement) -> HtmlElement | None:
-    """Return the heading of an article: the last h1 before the main text, or one inside it."""
-    places = page.places
-    headings = [element for element in page.body.iter("h1") if text_in(element) and not _stands_outside(element, page)]
-    inside = [heading for heading in headings if main in set(heading.iterancestors())]
-    if inside:
-        return inside[0]
-    before = [heading for heading in headings if places[heading] < places[main]]
-    return before[-1] if before else headings[0] if headings else None
-
-
-def _stands_outside(element: HtmlElement, page: Page) -> bool:
-    for ancestor in element.iterancestors():
-        if ancestor is page.body:
-            return False
-        if ancestor.tag in {"article", "main"}:
-            return False
-        if ancestor.tag in {"nav", "footer", "aside"}:
-            return True
-    return False
-
-
-_SHORTEST_HEADING = 8
-_SITE = re.compile(r"\s+[|·•–—»:-]\s+|\s*[|»]\s*")
-
-
-def _same(first: str, other: str) -> bool:
-    def bare(text: str) -> str:
-        return re.sub(r"\W+", " ", text).strip().lower()
-
-    return bare(first) == bare(other)
-
-
-def _without_site(title: str, site: str) -> str:
-    """Return a page title without the name of the site."""
-    parts = _SITE.split(title)
-    if len(parts) < 2:  # noqa: PLR2004 - nothing to part
-        return title
-    if site:
-        kept = [part for part in parts if not _same(part, site)]
-        if kept and len(kept) < len(parts):
-            return title if len(kept) == len(parts) else _from_to(title, kept)
-    return max(parts, key=len)
-
-
-def _from_to(title: str, kept: list[str]) -> str:
-    return title[title.find(kept[0]) : title.rfind(kept[-1]) + len(kept[-1])]
-
-
-def _title(page: Page, stated: dict[str, str], heading: HtmlElement | None) -> str:
-    shown = text_in(heading) if heading is not None else ""
-    element = page.root.find(".//title")
-    whole = " ".join((element.text or "").split()) if element is not None else ""
-    said = stated.get("title", "")
-    if shown and (not said or shown in said or shown in whole or _same(shown, said)):
-        return shown
-    if said:
-        return _without_site(said, stated.get("site", "")) if stated.get("site") else said
-    if not shown and whole:
-        for level in ("h2", "h3"):
-            texts = (text_in(element) for element in page.body.iter(level))
-            heading = next((text for text in texts if len(text) > _SHORTEST_HEADING and text in whole), "")
-            if heading:
-                return heading
-        return _without_site(whole, stated.get("site", ""))
-    return shown or whole
 
 
 def _around(page: Page, main: HtmlElement, heading: HtmlElement | None) -> list[HtmlElement]:
@@ -143,7 +76,7 @@ def _date_near(page: Page, main: HtmlElement, heading: HtmlElement | None) -> da
     for part in _around(page, main, heading):
         for element in part.iter("time"):
             if (
-                not _stands_outside(element, page)
+                not stands_outside(element, page)
                 and (stated_time := date_in(element, page.language, now=page.at)) is not None
             ):
                 return stated_time
@@ -161,7 +94,7 @@ def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: Html
         return author_name(stated["author"], page.language)
     for part in _around(page, main, heading):
         for element in part.iter():
-            if not isinstance(element.tag, str) or _stands_outside(element, page):
+            if not isinstance(element.tag, str) or stands_outside(element, page):
                 continue
             if (
                 element.get("rel") == "author"
@@ -189,7 +122,7 @@ def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | Non
             if (
                 len(text) > _LONGEST_LINE
                 or not (dated := find_date(text, page.language, now=page.at))
-                or _stands_outside(element, page)
+                or stands_outside(element, page)
             ):
                 continue
             if name := name_beside(f"{text[: dated.start]} | {text[dated.end :]}", page.language):

@@ -52,7 +52,7 @@ def author_name(text: str, language: str = "") -> str:
     Empty where there is no name.
     """
     match = _bylines(language.partition("-")[0].lower())[0].match(text)
-    name = _AFTER_NAME.sub("", match["name"] if match else text).strip(" .,:;")
+    name = _without_weekday(_AFTER_NAME.sub("", match["name"] if match else text).strip(" .,:;"))
     return name if 2 < len(name) <= _LONGEST_NAME and len(name.split()) <= _MOST_WORDS else ""  # noqa: PLR2004
 
 
@@ -78,8 +78,21 @@ def name_beside(text: str, language: str = "") -> str:
         name = author_name(" ".join(words), language)
         if _looks_like_names(words) and name:
             return name
-    person = next((part.strip() for part in _SPLIT.split(text) if _PERSON.fullmatch(part.strip())), "")
-    return "" if not person or person.split()[0].lower() in weekday_words() else person
+    parts = (_without_weekday(part.strip(_BESIDE_NAMES)) for part in _SPLIT.split(text))
+    return next((part for part in parts if _PERSON.fullmatch(part)), "")
+
+
+_BESIDE_NAMES = " \t|·•–—-:,;()"
+
+
+def _without_weekday(name: str) -> str:
+    """Return a name without a weekday before or after it, which belongs to the date beside."""
+    words = name.split()
+    while words and words[-1].lower().strip(",.") in weekday_words():
+        words.pop()
+    while words and words[0].lower().strip(",.") in weekday_words():
+        words.pop(0)
+    return " ".join(words)
 
 
 def _may_stand_in_name(word: str) -> bool:

@@ -1,5 +1,6 @@
 """An item of a feed completed from the page that it links to."""
 
+from collections.abc import Collection
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -13,6 +14,7 @@ from glyptarch_core.pages.kinds import PageKind, kind_of_page
 from glyptarch_core.pages.oembed import oembed_link
 from glyptarch_core.pages.page import Page
 from glyptarch_core.pages.reading import read_article
+from glyptarch_core.pages.site import without_repeated
 from glyptarch_core.readers.decode import decode
 from glyptarch_core.readers.fitting import fit_item
 from glyptarch_core.readers.model import pictures_in, unique_media
@@ -42,12 +44,14 @@ def text_at(selector: str) -> ArticlePage:
     return ArticlePage(fields=(FieldReader(name="text", ways=(Way(selector=selector, take=Take.HTML),)),))
 
 
-def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, now: datetime) -> Completed:
+def complete(
+    raw: RawPage, item: Item, more: int, settings: ArticlePage | None, now: datetime, repeated: Collection[str] = ()
+) -> Completed:
     """Return an item with the text of its page, where that text is longer.
 
     It must have at least ``more`` words more than the feed's. ``settings`` say where the text is; without them the main
-    text is found by structure. For an episode with a transcript, the transcript was fetched, and its text is added
-    below the feed's.
+    text is found by structure. ``repeated`` is what the site repeats, see :func:`read_article`. For an episode with a
+    transcript, the transcript was fetched, and its text is added below the feed's.
     """
     if item.facts.get("transcript"):
         return _with_transcript(raw, item)
@@ -57,7 +61,7 @@ def complete(raw: RawPage, item: Item, more: int, settings: ArticlePage | None, 
         return Completed(item=replace(item, page="unread"), features=None)
     # Reading the article may remove elements, so this comes first.
     oembed = oembed_link(page)
-    kind, markup = _text_of(page, settings, now)
+    kind, markup = _text_of(page, settings, now, repeated)
     if kind is not PageKind.ARTICLE:
         return Completed(item=replace(item, page=kind.value), features=None, oembed=oembed)
     if not markup:
@@ -83,13 +87,16 @@ def _with_transcript(raw: RawPage, item: Item) -> Completed:
     return Completed(item=completed, features=features_of(completed))
 
 
-def _text_of(page: Page, settings: ArticlePage | None, now: datetime) -> tuple[PageKind, str]:
+def _text_of(
+    page: Page, settings: ArticlePage | None, now: datetime, repeated: Collection[str]
+) -> tuple[PageKind, str]:
     """Return the kind of a page and the markup of its text."""
     if settings is None:
+        page, _ = without_repeated(page, repeated)
         markup = extract(page).html
         kind = kind_of_page(page, text=plain_text(markup))
         if kind is PageKind.SCRIPTED and (carried := article_in_data(page)):
             return PageKind.ARTICLE, carried["text"]
         return kind, markup
-    read = read_article(page, settings, now=now)
+    read = read_article(page, settings, now=now, repeated=repeated)
     return read.kind, read.fields.get("text", "")

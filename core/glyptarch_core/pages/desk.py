@@ -1,6 +1,6 @@
 """Answers about one page in plain values, so that another process can compute them."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from functools import partial
@@ -19,6 +19,7 @@ from glyptarch_core.pages.page import Page, load_page, text_in
 from glyptarch_core.pages.propose import ListProposal, propose_lists, sections_of
 from glyptarch_core.pages.reading import ArticleRead, Entry, ListRead, item_of, read_article, read_list
 from glyptarch_core.pages.selector import compile_selector
+from glyptarch_core.pages.site import PagePrint, print_of
 from glyptarch_core.pages.sitemap import is_sitemap, read_sitemap
 from glyptarch_core.readers.discover import FeedLink, discover_feeds
 from glyptarch_core.readers.fitting import fit_item
@@ -41,6 +42,7 @@ __all__ = [
     "marks_of",
     "mended",
     "point",
+    "print_of_page",
 ]
 
 
@@ -195,15 +197,25 @@ def list_of(raw: RawPage, settings: ListPage) -> ListRead | tuple[str, str]:
         return error.code, str(error)
 
 
-def article_of(raw: RawPage, settings: ArticlePage, now: datetime) -> ArticleRead | tuple[str, str]:
-    """Read an article page.
+def article_of(
+    raw: RawPage, settings: ArticlePage, now: datetime, repeated: Collection[str] = ()
+) -> ArticleRead | tuple[str, str]:
+    """Read an article page. ``repeated`` is what its site repeats, see :func:`read_article`.
 
     An error is returned as its code and message.
     """
     try:
-        return read_article(raw.load(), settings, now=now)
+        return read_article(raw.load(), settings, now=now, repeated=repeated)
     except ParseError as error:
         return error.code, str(error)
+
+
+def print_of_page(raw: RawPage) -> PagePrint | None:
+    """Return the print of a page for the memory of its site. None where it cannot be parsed."""
+    try:
+        return print_of(raw.load())
+    except ParseError:
+        return None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -191,10 +191,16 @@ def _by_build() -> tuple[FieldReader, ...]:
 
 
 class ArticlePage(_WithSelectors):
-    """A page with one article: its fields, removed elements, and the link to its next part."""
+    """A page with one article: its fields, removed elements, and the link to its next part.
+
+    ``keep`` are the keys of parts that stay, although all articles of the site have them.
+    """
 
     fields: tuple[FieldReader, ...] = Field(default=_by_build(), max_length=30)
     remove: tuple[Annotated[str, StringConstraints(max_length=500)], ...] = Field(default=(), max_length=20)
+    keep: tuple[Annotated[str, StringConstraints(pattern=r"^(a:)?[0-9a-f]{16}$")], ...] = Field(
+        default=(), max_length=100
+    )
     next_part: Annotated[str, StringConstraints(max_length=500)] = ""
 
     @field_validator("remove", mode="after")

@@ -5,7 +5,7 @@ Share bars, related links, forms and notices inside it are removed. Nothing here
 
 import re
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from copy import deepcopy
 
 from lxml import etree
@@ -18,7 +18,7 @@ from glyptarch_core.pages.lists import picture_address
 from glyptarch_core.pages.page import Page, text_in, without_spaces
 from glyptarch_core.text import absolute, is_hidden, sanitise
 
-__all__ = ["is_outside", "main_element", "named", "text_html", "without_title"]
+__all__ = ["is_box", "is_outside", "main_element", "named", "text_html", "without_title"]
 
 _NEVER = frozenset(
     "script style noscript template iframe object embed form button input select textarea nav footer aside svg"
@@ -75,14 +75,44 @@ def named(element: HtmlElement) -> str:
     return f"{element.get('class') or ''} {element.get('id') or ''}".strip()
 
 
-def is_outside(element: HtmlElement) -> bool:
-    """Whether an element, by its tag or name, contains no article text."""
-    if element.tag in _NEVER or is_hidden(element) or element.get("aria-hidden") == "true":
+def is_outside(element: HtmlElement, whole: int = 0) -> bool:
+    """Whether an element, by its tag or name, contains no article text.
+
+    ``whole`` as in :func:`_is_hinted`.
+    """
+    return _is_never_text(element) or _is_hinted(element, whole)
+
+
+def _is_never_text(element: HtmlElement) -> bool:
+    if (element.tag in _NEVER and element.tag != "form") or is_hidden(element) or element.get("aria-hidden") == "true":
         return True
     if element.get("role") in {"navigation", "complementary", "contentinfo", "search", "dialog", "menu", "banner"}:
         return True
-    name = named(element)
-    return bool(name) and bool(_NOT_TEXT.search(name)) and not _BODY_NAMES.search(name) and element.tag != "body"
+    return bool(_COMMENTS.search(named(element)))
+
+
+def _is_hinted(element: HtmlElement, whole: int = 0) -> bool:
+    """Whether the name of an element hints that it is no article text.
+
+    A name says nothing about an element with the main heading, or with a large part of the ``whole`` text of its page
+    in characters: “has-sidebar” and a form may stand around everything.
+    """
+    name = _LABELS_OF_POSTS.sub(" ", named(element))
+    if element.tag == "body" or not (
+        element.tag == "form" or (name and _NOT_TEXT.search(name) and not _BODY_NAMES.search(name))
+    ):
+        return False
+    return not whole or (len(text_in(element)) < whole * _LARGE and next(element.iter("h1"), None) is None)
+
+
+_LARGE = 0.4
+_COMMENTS = re.compile(r"(?:^|[ ])(?:comments?|comment-?list|disqus\w*|replies)(?:$|[ ])", re.IGNORECASE)
+_LABELS_OF_POSTS = re.compile(
+    r"(?:^|(?<=[ ]))(?:category|cat|tag|topic|term|type|format|status|node|has|with|no|is)-"
+    r"(?!list|cloud|links|meta)\S*",
+    re.IGNORECASE,
+)
+"""Names that say of what kind an article is, such as “category-legal” or “node-promoted”."""
 
 
 def _own_text(element: HtmlElement) -> str:
@@ -116,19 +146,24 @@ def _texts(root: HtmlElement) -> Iterator[tuple[HtmlElement, float]]:
 
     Outside parts are skipped.
     """
-    waiting = [root]
+    whole = len(text_in(root))
+    waiting = [(root, 1.0)]
     while waiting:
-        element = waiting.pop()
-        if not isinstance(element.tag, str) or (element is not root and is_outside(element)):
+        element, trust = waiting.pop()
+        if not isinstance(element.tag, str) or (element is not root and _is_never_text(element)):
             continue
+        if trust == 1 and element is not root and _is_hinted(element, whole):
+            trust = _HINTED
         if element.tag in _HEADINGS or _is_teaser(element):
             continue
         weight = _weight(_own_text(element), sum(len(text_in(child)) for child in element.iterchildren("a")))
         if weight and not _NOTICE.search(_own_text(element)[:400]):
-            yield element, weight
-        waiting.extend(child for child in element if isinstance(child.tag, str) and child.tag in _WITH_TEXT)
+            yield element, weight * trust
+        waiting.extend((child, trust) for child in element if isinstance(child.tag, str) and child.tag in _WITH_TEXT)
 
 
+_HINTED = 0.4
+"""How much text counts whose name hints at something else."""
 _LONGEST_TEASER = 500
 
 
@@ -175,12 +210,15 @@ def main_element(page: Page) -> HtmlElement:
     """Return the smallest element with nearly all running text of a page."""
     body = page.body
     sums: dict[HtmlElement, float] = defaultdict(float)
+    flows: dict[HtmlElement, list[float]] = defaultdict(list)
     for element, weight in _texts(body):
         if element.tag in {"span", "a", "b", "strong", "em", "i"}:
             continue
         # Half of the weight counts for the paragraph's own parent, because comments have many small paragraphs
         # elsewhere.
         sums[element] += weight
+        if weight >= _PARAGRAPH and element is not body:
+            flows[element if _has_lines(element) else element.getparent()].append(weight)
         for ancestor in element.iterancestors():
             sums[ancestor] += weight
             if ancestor is body:
@@ -196,7 +234,7 @@ def main_element(page: Page) -> HtmlElement:
             default=None,
         )
         if child is None:
-            return current
+            return _with_flow(current, sums, flows)
         share = sums.get(child, 0.0) / max(sums[current], 1e-9)
         favour = 0.2 if _says_text(child) else 0.0
         if share + favour < _ENOUGH or child.tag in {
@@ -210,8 +248,40 @@ def main_element(page: Page) -> HtmlElement:
             "ol",
             "pre",
         } - _only_cell(child):
-            return current
+            return _with_flow(current, sums, flows)
         current = child
+
+
+_PARAGRAPH = 60
+"""Weight from which a block is a paragraph."""
+_MAIN_FLOW = 0.35
+_PART_OF_FLOW = 0.15
+
+
+def _has_lines(element: HtmlElement) -> bool:
+    """Whether an element has paragraphs that are parted by line breaks."""
+    return len(element.findall("br")) > 2  # noqa: PLR2004 - a verse or an address has fewer
+
+
+def _with_flow(
+    current: HtmlElement, sums: Mapping[HtmlElement, float], flows: Mapping[HtmlElement, Sequence[float]]
+) -> HtmlElement:
+    """Return the part of an element whose own paragraphs are most of its text, or the element.
+
+    Boxes beside an article have paragraphs too, each box its own. An article in several parts has them in siblings
+    that are alike.
+    """
+    groups: dict[tuple[HtmlElement, str, str], float] = defaultdict(float)
+    for element in current.iter():
+        if element in flows and element is not current and element.tag in {"div", "section"}:
+            groups[element.getparent(), element.tag, element.get("class") or ""] += sum(flows[element])
+    best = max(
+        (element for element in current.iter() if element in flows), key=lambda one: sum(flows[one]), default=None
+    )
+    (parent, _, _), together = max(groups.items(), key=lambda group: group[1], default=((current, "", ""), 0.0))
+    if best is None or max(together, sum(flows[best])) < _MAIN_FLOW * sums[current]:
+        return current
+    return parent if together > sum(flows[best]) * (1 + _PART_OF_FLOW) else best
 
 
 def _only_cell(element: HtmlElement) -> set[str]:
@@ -227,7 +297,10 @@ def _says_text(element: HtmlElement) -> bool:
 
 
 def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
-    """Return the main element as sanitised HTML, without parts that are no article text."""
+    """Return the main element as sanitised HTML, without parts that are no article text.
+
+    Parts with a heading of their own beside the paragraphs of the text are left out.
+    """
     copy = deepcopy(main)
     for image in copy.iter("img"):
         address = picture_address(image)
@@ -244,13 +317,59 @@ def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
 
 def _clean(root: HtmlElement) -> None:
     # All are judged before the first is removed, because a teaser is recognised by its siblings.
+    whole = len(text_in(root))
     goes = [
         element
         for element in root.iter()
-        if element is not root and (not isinstance(element.tag, str) or _goes(element))
+        if element is not root and (not isinstance(element.tag, str) or _goes(element, whole))
     ]
     for element in goes:
         _drop(element)
+    for element in _boxes(root):
+        _drop(element)
+
+
+def _boxes(root: HtmlElement) -> list[HtmlElement]:
+    """Return the parts with a heading of their own beside the paragraphs of a text.
+
+    Letters, a calendar or words about the publisher often end an article. A text that consists of such parts keeps
+    them all.
+    """
+    boxes = [child for child in root if child.tag in {"div", "section", "article", "aside"} and _has_label(child)]
+    others = [child for child in root if isinstance(child.tag, str) and child not in boxes]
+    own = [text for child in others for part in child.iter("p", "div") if len(text := text_in(part)) >= _PARAGRAPH]
+    if len(own) < _FEWEST_PARAGRAPHS or sum(len(text_in(child)) for child in others) < _MAIN_FLOW * len(text_in(root)):
+        return []
+    return boxes
+
+
+_FEWEST_PARAGRAPHS = 3
+_LONGEST_LABEL = 8
+
+
+def is_box(element: HtmlElement) -> bool:
+    """Whether an element has a heading of its own, or a name that says it is no article text."""
+    return element.tag in {"div", "section", "article", "aside", "ul", "ol", "form", "nav"} and (
+        _has_label(element) or is_outside(element)
+    )
+
+
+def _has_label(part: HtmlElement) -> bool:
+    """Whether a part begins with a short line of its own, and has more text after it."""
+    first = next((element for element in part.iter(*_LABELS) if text_in(element) and element is not part), None)
+    if first is None:
+        return False
+    label, text = text_in(first), text_in(part)
+    return (
+        text.startswith(label)
+        and len(label.split()) <= _LONGEST_LABEL
+        and len(label) <= _PARAGRAPH
+        and label[-1:] not in ".!?…。！？।؟"
+        and len(text) > len(label) + _PARAGRAPH
+    )
+
+
+_LABELS = ("h2", "h3", "h4", "h5", "h6", "strong", "b", "div", "dt", "p", "span")
 
 
 _LONGEST_HEAD = 400
@@ -260,12 +379,12 @@ _LONGEST_POINTER = 120
 _LETTERS_OF_A_LINK = 90
 
 
-def _goes(element: HtmlElement) -> bool:
+def _goes(element: HtmlElement, whole: int) -> bool:
     """Whether an element within the main text is no article text. Lengths are in characters."""
     if element.tag in {"header", "hgroup"}:
         # The header of an article repeats its fields; a long text in it is a lead.
         return len(text_in(element)) < _LONGEST_HEAD
-    if is_outside(element):
+    if is_outside(element, whole):
         return not (element.tag == "form" and len(text_in(element)) > _LARGE_FORM)
     if _is_teaser(element):
         return True

@@ -2,8 +2,8 @@
 
 import re
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 
@@ -93,6 +93,16 @@ class Page:
     def nth(self) -> Mapping[HtmlElement, int]:
         """Each element's number among siblings of the same tag, from 1 (CSS ``:nth-of-type``)."""
         return _Numbers()
+
+    def without(self, elements: Collection[HtmlElement]) -> "Page":
+        """Remove elements from the tree, and return the page as it is now.
+
+        Text after an element stays.
+        """
+        for element in elements:
+            if element.getparent() is not None and element is not self.body:
+                element.drop_tree()
+        return replace(self, elements=list(self.root.iter(etree.Element))) if elements else self
 
 
 class _Numbers(dict[HtmlElement, int]):

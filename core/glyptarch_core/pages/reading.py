@@ -1,7 +1,7 @@
 """Reading pages by a document: list entries, article fields, and the resulting item."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 
 from lxml.html import HtmlElement
@@ -27,6 +27,7 @@ from glyptarch_core.pages.lists import blocks_of, picture_address, title_of_link
 from glyptarch_core.pages.main_text import text_html
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.selector import compile_selector
+from glyptarch_core.pages.site import Repeated, without_repeated
 from glyptarch_core.pages.structured import goods_stated_by, stated_by
 from glyptarch_core.readers.model import pictures_in, stated, unique_media
 from glyptarch_core.text import absolute, canonical_link, count_words, plain_text, sanitise
@@ -191,7 +192,8 @@ def _kept_by(pattern: str, value: str) -> str:
 class ArticleRead:
     """A read article: its fields as text, and the way that found each.
 
-    The body is sanitised HTML. ``odd`` names fields that look wrong, with the reason.
+    The body is sanitised HTML. ``odd`` names fields that look wrong, with the reason. ``left_out`` are the parts that
+    other articles of the site have as well.
     """
 
     url: str
@@ -205,6 +207,7 @@ class ArticleRead:
     odd: Mapping[str, str] = field(default_factory=dict)
     features: tuple[str, ...] = ()
     reviews: tuple[Review, ...] = ()
+    left_out: tuple[Repeated, ...] = ()
 
     @property
     def words(self) -> int:
@@ -225,12 +228,19 @@ def _article_value(article: Article, name: str) -> str:
     return values.get(name, "")
 
 
-def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = None) -> ArticleRead:
+def read_article(
+    page: Page, settings: ArticlePage, *, now: datetime | None = None, repeated: Collection[str] = ()
+) -> ArticleRead:
     """Read an article page.
 
-    The ways of a field are tried in order until one finds a value.
+    The ways of a field are tried in order until one finds a value. ``repeated`` are the keys of texts that other
+    articles of the site have as well; they are left out, unless the settings keep them.
     """
-    _remove(page, settings.remove)
+    if page.at is None and now is not None:
+        # Dates without a year, and “3 hours ago”, count from the reading.
+        page = replace(page, at=now)
+    page = page.without([element for selector in settings.remove for element in compile_selector(selector)(page.root)])
+    page, left_out = without_repeated(page, repeated, settings.keep)
     said, article = stated_by(page), extract(page)
     fields: dict[str, str] = {}
     ways: dict[str, str] = {}
@@ -267,6 +277,7 @@ def read_article(page: Page, settings: ArticlePage, *, now: datetime | None = No
         odd=_odd(text, date, now),
         features=features,
         reviews=reviews,
+        left_out=left_out,
     )
 
 
@@ -281,13 +292,6 @@ _OFFER = (
     "rating_count",
     "replaced_by",
 )
-
-
-def _remove(page: Page, selectors: Sequence[str]) -> None:
-    for selector in selectors:
-        for element in compile_selector(selector)(page.root):
-            if element.getparent() is not None and element is not page.body:
-                element.drop_tree()
 
 
 def _way_words(way: Way) -> str:

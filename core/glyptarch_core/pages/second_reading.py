@@ -5,14 +5,16 @@ asked, and what two of three share is taken. An empty or tiny text never wins ov
 """
 
 from collections import Counter
+from collections.abc import Collection
 from logging import CRITICAL, getLogger
 
 import trafilatura
 from lxml import etree
+from lxml.html import HtmlElement
 from readability import Document  # type: ignore[import-untyped]
 
-from glyptarch_core.pages.main_text import without_title
-from glyptarch_core.pages.page import Page
+from glyptarch_core.pages.main_text import is_box, without_title
+from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.text import Passage, absolute, plain_text, sanitise
 
 __all__ = ["agreed_text"]
@@ -23,6 +25,8 @@ for _name in ("readability", "trafilatura"):
 
 _AGREE = 0.93
 """Readings with this share of common words (F1) are one."""
+_BOXED = 0.8
+"""Part of the further text of another reading that must stand in boxes for ours to be kept."""
 _MARGIN = 0.01
 """Ours has the better markup, so another reading must agree more by this."""
 _TINY = 0.3
@@ -31,10 +35,11 @@ _MOST_ELEMENTS = 12_000
 """Larger pages, in characters or elements, have our reading alone: the others would take seconds."""
 
 
-def agreed_text(page: Page, ours: str, *, title: str = "") -> str:
+def agreed_text(page: Page, ours: str, main: HtmlElement, *, title: str = "") -> str:
     """Return the sanitised text of a page that most readings agree on.
 
-    ``ours`` is our own reading, as HTML. ``title`` is left out of the others, which often repeat it.
+    ``ours`` is our own reading, as HTML, and ``main`` the element with its text. ``title`` is left out of the others,
+    which often repeat it. A reading that has more than ours in boxes only is no other reading.
     """
     if len(page.elements) > _MOST_ELEMENTS:
         return ours
@@ -43,7 +48,8 @@ def agreed_text(page: Page, ours: str, *, title: str = "") -> str:
         return ours
     second = _by_paragraphs(source, page, title)
     words, second_words = _words(ours), _words(second)
-    if second_words and _agreement(words, second_words) >= _AGREE:
+    agrees = bool(second_words) and _agreement(words, second_words) >= _AGREE
+    if agrees or (words and _has_only_boxes_more(second, ours, page, main)):
         return ours
     third = without_title(_by_rules(source), title)
     third_words = _words(third)
@@ -55,6 +61,38 @@ def agreed_text(page: Page, ours: str, *, title: str = "") -> str:
     if second_words.total() < _TINY * third_words.total():
         return sanitise(absolute(third, page.base)).strip()
     return second
+
+
+def _has_only_boxes_more(second: str, ours: str, page: Page, main: HtmlElement) -> bool:
+    """Whether all that a reading has beside our text stands in boxes, see :func:`is_box`."""
+    shown = plain_text(ours)
+    further = [line for part in plain_text(second).splitlines() if (line := part.strip()) and line not in shown]
+    if not further:
+        return False
+    places = {
+        text: element for element in page.body.iter(*_LINES) for text in (text_in(element), _direct(element)) if text
+    }
+    around = {main, *main.iterancestors()}
+    boxed = sum(len(line) for line in further if line in places and _is_boxed(places[line], around))
+    return boxed >= _BOXED * sum(map(len, further))
+
+
+_LINES = ("p", "li", "div", "span", "td", "dd", "dt", "h2", "h3", "h4", "h5", "h6", "strong", "a", "b")
+
+
+def _direct(element: HtmlElement) -> str:
+    """Return the text of an element without that of the elements in it."""
+    return " ".join(" ".join([element.text or "", *(child.tail or "" for child in element)]).split())
+
+
+def _is_boxed(element: HtmlElement, around: Collection[HtmlElement]) -> bool:
+    """Whether an element is in a box. ``around`` is the main text and what contains it."""
+    for ancestor in element.iterancestors():
+        if ancestor in around:
+            return False
+        if is_box(ancestor):
+            return True
+    return False
 
 
 def _words(markup: str) -> Counter[str]:

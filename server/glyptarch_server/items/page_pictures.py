@@ -20,6 +20,7 @@ from glyptarch_server.items.features import FEATURE_FIELDS, set_features
 from glyptarch_server.items.models import Item
 from glyptarch_server.items.queries import as_captured
 from glyptarch_server.pages.fetching import fetch_pages
+from glyptarch_server.pages.memory import compare
 from glyptarch_server.pages.queries import document_of
 from glyptarch_server.sources.models import Source
 from glyptarch_server.tasks.actions import begin_task
@@ -201,10 +202,9 @@ def _completed(
     embeds: dict[Item, str] = {}
     items = [captured.item for captured in as_captured([row for row, _ in pages])]
     more, where = source.full_text.words, _where_the_text_is(source)
-    calls = [
-        (RawPage(body=answer.body, url=answer.url, content_type=answer.content_type), item, more, where, now)
-        for (_, answer), item in zip(pages, items, strict=True)
-    ]
+    raws = [RawPage(body=answer.body, url=answer.url, content_type=answer.content_type) for _, answer in pages]
+    repeated = compare(source.blog_id, raws)
+    calls = [(raw, item, more, where, now, keys) for raw, item, keys in zip(raws, items, repeated, strict=True)]
     for (row, _), completed in zip(pages, wiring.apart().call(complete, calls), strict=True):
         row.page = "unread" if completed is None else completed.item.page
         embeds[row] = completed.oembed if completed is not None else ""

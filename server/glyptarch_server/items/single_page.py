@@ -14,6 +14,7 @@ from glyptarch_core.pages.reading import ArticleRead
 from glyptarch_server import wiring
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.pages.fetching import fetch_pages
+from glyptarch_server.pages.memory import compare
 from glyptarch_server.pages.queries import document_of, reader_for_host
 from glyptarch_server.sources.checking import normal_address
 from glyptarch_server.wiring import FetchError, FetchPortal, FetchRequest
@@ -56,7 +57,8 @@ def read_page(blog: "Blog", url: str, *, source: str, fetcher: FetchPortal, now:
     document = document_of(reader) if reader else ReaderDocument()
     raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type)
     try:
-        read = wiring.apart().ask(article_of, raw, document.article, now)
+        (repeated,) = compare(blog.pk, [raw])
+        read = wiring.apart().ask(article_of, raw, document.article, now, repeated)
         if not isinstance(read, ArticleRead):
             raise Invalid(read[1])
         if read.kind is not PageKind.ARTICLE:

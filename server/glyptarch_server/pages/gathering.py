@@ -18,7 +18,7 @@ from glyptarch_server import wiring
 from glyptarch_server.pages.fetching import fetch_pages, within
 from glyptarch_server.wiring import Fetched, FetchError, FetchPortal, FetchRequest
 
-__all__ = ["ReadPage", "SiteRead", "read_articles", "read_site", "sample_requests"]
+__all__ = ["Compare", "ReadPage", "SiteRead", "read_articles", "read_site", "sample_requests"]
 
 _MOST_PARTS = 5
 _MOST_INDEXES = 3
@@ -28,6 +28,9 @@ _LONGEST_TEST = 20_000
 _KNOWN_KEPT = 40
 # A person waits for a test, and Chromium needs some seconds for each page.
 _MOST_RENDERED = 6
+
+
+Compare = Callable[[Sequence[RawPage]], list[frozenset[str]]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,10 +69,11 @@ class _Site:
         source: str,
         request_for: Callable[[str], FetchRequest],
         known_links: Callable[[Collection[str]], Collection[str]],
+        compare: Compare,
         fetcher: FetchPortal,
         now: datetime,
     ) -> None:
-        self._document, self._source, self._now = document, source, now
+        self._document, self._source, self._now, self._compare = document, source, now, compare
         self._request_for, self._known, self._fetcher = request_for, known_links, fetcher
         self._warnings: list[ReadWarning] = []
         self._pages: list[ReadPage] = []
@@ -183,7 +187,8 @@ class _Site:
         return articles
 
     def _all(self, raws: Sequence[RawPage]) -> list[ArticleRead | None]:
-        calls = [(raw, self._document.article, self._now) for raw in raws]
+        repeated = self._compare(raws)
+        calls = [(raw, self._document.article, self._now, keys) for raw, keys in zip(raws, repeated, strict=True)]
         pages_read: list[ArticleRead | None] = []
         for raw, read in zip(raws, wiring.apart().call(article_of, calls), strict=True):
             fault = "" if isinstance(read, ArticleRead) else (read or ("too_costly", ""))[0]
@@ -205,7 +210,8 @@ class _Site:
                 self._warnings.append(ReadWarning(code="part_unread", detail=str(answer)[:300]))
                 break
             raw = RawPage(body=answer.body, url=answer.url, content_type=answer.content_type, at=self._now)
-            more = wiring.apart().call(article_of, [(raw, self._document.article, self._now)])[0]
+            (keys,) = self._compare([raw])
+            more = wiring.apart().call(article_of, [(raw, self._document.article, self._now, keys)])[0]
             if not isinstance(more, ArticleRead):
                 break
             parts.append(more.fields.get("text", ""))
@@ -270,14 +276,23 @@ def read_site(
     title: str,
     request_for: Callable[[str], FetchRequest],
     known_links: Callable[[Collection[str]], Collection[str]],
+    compare: Compare,
     fetcher: FetchPortal,
     now: datetime,
 ) -> SiteRead:
     """Read a site. ``known_links`` returns the captured ones of given identities.
 
-    Those articles are skipped.
+    Those articles are skipped. ``compare`` returns for each article page what it shares with others of its site.
     """
-    site = _Site(document, source=source, request_for=request_for, known_links=known_links, fetcher=fetcher, now=now)
+    site = _Site(
+        document,
+        source=source,
+        request_for=request_for,
+        known_links=known_links,
+        compare=compare,
+        fetcher=fetcher,
+        now=now,
+    )
     entries = site.entries()
     if isinstance(entries, FetchError | ParseError):
         return site.failed(entries)
@@ -305,9 +320,14 @@ def sample_requests(
 
 
 def read_articles(
-    document: ReaderDocument, requests: Sequence[FetchRequest], *, fetcher: FetchPortal, now: datetime
+    document: ReaderDocument,
+    requests: Sequence[FetchRequest],
+    *,
+    compare: Compare,
+    fetcher: FetchPortal,
+    now: datetime,
 ) -> list[tuple[str, ArticleRead | str]]:
-    """Read sample articles for a test.
+    """Read sample articles for a test, compared with each other as in a reading.
 
     A text says why one could not be read.
     """
@@ -320,7 +340,8 @@ def read_articles(
         for answer in answers
         if isinstance(answer, Fetched)
     ]
-    reads = iter(wiring.apart().call(article_of, [(raw, document.article, now) for raw in fetched]))
+    calls = [(raw, document.article, now, keys) for raw, keys in zip(fetched, compare(fetched), strict=True)]
+    reads = iter(wiring.apart().call(article_of, calls))
     results: list[tuple[str, ArticleRead | str]] = []
     for url, answer in zip(urls, answers, strict=True):
         if isinstance(answer, FetchError):

@@ -4,7 +4,7 @@ from django.db import models
 
 from glyptarch_server.common.versions import Versioned
 
-__all__ = ["Reader", "Snapshot"]
+__all__ = ["Reader", "Site", "Snapshot"]
 
 
 class Reader(Versioned):
@@ -34,6 +34,20 @@ class Reader(Versioned):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["blog", "key"], name="reader_key_once")]
+
+
+class Site(models.Model):
+    """The texts of a site's last articles as keys, so that what repeats is seen."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="sites")
+    # With its port, in lower case.
+    host = models.CharField(max_length=255)
+    pages = models.JSONField(default=list)
+    changed_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["blog", "host"], name="site_once")]
+        indexes = [models.Index(fields=["blog", "-changed_at"], name="site_by_blog")]
 
 
 class Snapshot(models.Model):

@@ -21,6 +21,7 @@ from glyptarch_server.common.problems import Invalid, NotFound
 from glyptarch_server.common.yaml_text import YamlFault, load_yaml, write_yaml
 from glyptarch_server.pages import actions, queries
 from glyptarch_server.pages.gathering import read_articles, sample_requests
+from glyptarch_server.pages.memory import compare
 from glyptarch_server.pages.schemas import (
     ArticleCellOut,
     ArticleTestOut,
@@ -42,6 +43,7 @@ from glyptarch_server.pages.schemas import (
     ReaderRowOut,
     ReaderYaml,
     ReadingTallyOut,
+    RepeatedOut,
     SaveReaderIn,
     SectionOut,
     TestIn,
@@ -234,7 +236,7 @@ def test_reader(request: HttpRequest, blog: str, payload: TestIn) -> list[Articl
 
     Nothing is stored.
     """
-    blog_for(request.user, blog, Role.EDITOR)
+    row = blog_for(request.user, blog, Role.EDITOR)
     document = actions.checked_document(payload.document)
     now, hosts = wiring.clock()(), tuple(payload.hosts)
 
@@ -244,7 +246,8 @@ def test_reader(request: HttpRequest, blog: str, payload: TestIn) -> list[Articl
     requests = [request_for(url) for url in payload.urls]
     if not requests and document.url:
         requests = sample_requests(document, request_for, fetcher=wiring.fetcher(), now=now)
-    rows = read_articles(document, requests, fetcher=wiring.fetcher(), now=now)
+    kept = partial(compare, row.pk, keep=False)
+    rows = read_articles(document, requests, compare=kept, fetcher=wiring.fetcher(), now=now)
     return _with_sameness([_test(url, read) for url, read in rows])
 
 
@@ -254,7 +257,7 @@ _LONGEST_SHOWN = 6000
 
 def _test(url: str, read: ArticleRead | str) -> ArticleTestOut:
     if isinstance(read, str):
-        return ArticleTestOut(url=url, kind="", words=0, cells={}, html="", error=read)
+        return ArticleTestOut(url=url, kind="", words=0, cells={}, html="", error=read, left_out=[])
     cells = {
         name: ArticleCellOut(
             value=(read.picture if name == "picture" else value)[:_LONGEST_CELL] if name != "text" else "",
@@ -268,7 +271,15 @@ def _test(url: str, read: ArticleRead | str) -> ArticleTestOut:
     elif "date" in cells:
         cells["date"].odd = "unreadable"
     shown = read.fields.get("text", "")[:_LONGEST_SHOWN]
-    return ArticleTestOut(url=url, kind=read.kind.value, words=read.words, cells=cells, html=shown, error="")
+    return ArticleTestOut(
+        url=url,
+        kind=read.kind.value,
+        words=read.words,
+        cells=cells,
+        html=shown,
+        error="",
+        left_out=[RepeatedOut(key=part.key, text=part.text, words=part.words) for part in read.left_out],
+    )
 
 
 _ALIKE_FROM = 3

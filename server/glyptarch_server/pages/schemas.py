@@ -164,10 +164,18 @@ class ArticleCellOut(Out):
     odd: str
 
 
+class RepeatedOut(Out):
+    """A part that other articles of its site have as well: its beginning, and its words."""
+
+    key: str
+    text: str
+    words: int
+
+
 class ArticleTestOut(Out):
     """The result of reading one article.
 
-    ``kind`` is the kind of page, ``error`` the failure.
+    ``kind`` is the kind of page, ``error`` the failure, ``left_out`` what other articles of the site have as well.
     """
 
     url: str
@@ -176,6 +184,7 @@ class ArticleTestOut(Out):
     cells: dict[str, ArticleCellOut]
     html: str
     error: str
+    left_out: list[RepeatedOut]
 
 
 class ReaderIn(Schema):

@@ -9,6 +9,7 @@ from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from datetime import timedelta
+from functools import partial
 from http import HTTPStatus
 from typing import TYPE_CHECKING, NamedTuple, TypeAlias
 
@@ -20,6 +21,7 @@ from glyptarch_server import wiring
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.pages.actions import keep_reading
 from glyptarch_server.pages.gathering import read_site
+from glyptarch_server.pages.memory import compare
 from glyptarch_server.pages.queries import document_of, reader_by_id
 from glyptarch_server.platforms.actions import note_answer, take_request
 from glyptarch_server.platforms.gathering import read_platform
@@ -166,6 +168,7 @@ def _read_site(source: "Source", fetcher: FetchPortal, known_links: KnownLinks) 
         # The ETag is kept only for one-page lists that were read in full.
         request_for=lambda url: request_for(source, url="" if url == source.url else url),
         known_links=lambda identities: known_links(source, identities),
+        compare=partial(compare, source.blog_id),
         fetcher=fetcher,
         now=now,
     )

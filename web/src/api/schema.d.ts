@@ -4848,6 +4848,8 @@ export interface components {
         /**
          * ArticlePage
          * @description A page with one article: its fields, removed elements, and the link to its next part.
+         *
+         *     ``keep`` are the keys of parts that stay, although all articles of the site have them.
          */
         ArticlePage: {
             /**
@@ -5004,6 +5006,11 @@ export interface components {
              */
             fields: components["schemas"]["FieldReader"][];
             /**
+             * Keep
+             * @default []
+             */
+            keep: string[];
+            /**
              * Next Part
              * @default
              */
@@ -5018,7 +5025,7 @@ export interface components {
          * ArticleTestOut
          * @description The result of reading one article.
          *
-         *     ``kind`` is the kind of page, ``error`` the failure.
+         *     ``kind`` is the kind of page, ``error`` the failure, ``left_out`` what other articles of the site have as well.
          */
         ArticleTestOut: {
             /** Cells */
@@ -5031,6 +5038,8 @@ export interface components {
             html: string;
             /** Kind */
             kind: string;
+            /** Left Out */
+            left_out: components["schemas"]["RepeatedOut"][];
             /** Url */
             url: string;
             /** Words */
@@ -10531,6 +10540,7 @@ export interface components {
              *           ]
              *         }
              *       ],
+             *       "keep": [],
              *       "next_part": "",
              *       "remove": []
              *     }
@@ -10873,6 +10883,18 @@ export interface components {
         RenameIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * RepeatedOut
+         * @description A part that other articles of its site have as well: its beginning, and its words.
+         */
+        RepeatedOut: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** Words */
+            words: number;
         };
         /**
          * Replace

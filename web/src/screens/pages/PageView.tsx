@@ -6,8 +6,10 @@ import { moment, plural } from "@/lib/format";
 import { Scroll } from "@/ui/Scroll";
 import { Segmented } from "@/ui/Segmented";
 import { ARTICLE_FIELDS, LIST_FIELDS, partName, selectorOf } from "./document";
+import { FieldValues } from "./FieldValues";
 import type { MarkGroup } from "./Marks";
 import { PageFrame } from "./PageFrame";
+import { SiteParts } from "./SiteParts";
 import { TestTable } from "./TestTable";
 import type { ReaderState, View } from "./useReader";
 
@@ -65,6 +67,10 @@ export function PageView({ blog, state, editor }: { blog: string; state: ReaderS
   const { view, page } = state;
   const rows = state.testing.data ?? [];
   const fields = state.document.article.fields.map(({ name }) => name);
+  function pointAt(url: string, field: string) {
+    state.opening.mutate({ url, as: "article" });
+    state.aim({ page: "article", name: field });
+  }
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col bg-sunk">
       <div role="tablist" aria-label="Page" className="flex items-center gap-4 border-b border-line px-3.5">
@@ -131,15 +137,16 @@ export function PageView({ blog, state, editor }: { blog: string; state: ReaderS
             {state.testing.isPending && <Loading what="the sample articles" />}
             {state.testing.error && <p className="text-madder">{state.testing.error.message}</p>}
             {!state.testing.isPending && rows.length > 0 && (
-              <div className="rounded-[10px] border border-line bg-sheet p-3">
-                <TestTable
+              <div className="space-y-4 rounded-[10px] border border-line bg-sheet p-3">
+                <FieldValues rows={rows} fields={fields} onPoint={pointAt} />
+                <SiteParts
                   rows={rows}
-                  fields={fields}
-                  onOpen={(url, field) => {
-                    state.opening.mutate({ url, as: "article" });
-                    state.aim({ page: "article", name: field });
-                  }}
+                  kept={state.document.article.keep}
+                  onKeep={(keep) =>
+                    state.setDocument((document) => ({ ...document, article: { ...document.article, keep } }))
+                  }
                 />
+                <TestTable rows={rows} fields={fields} onOpen={pointAt} />
               </div>
             )}
             {!state.testing.isPending && !rows.length && (

@@ -62,6 +62,7 @@ export function newDocument(url: string): ReaderDocument {
         ways: BY_BUILD,
       })),
       remove: [],
+      keep: [],
       next_part: "",
     },
     at_most: 20,

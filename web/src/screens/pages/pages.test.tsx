@@ -238,6 +238,7 @@ describe("a new page reader", () => {
         cells: { title: cell("A comet"), date: cell("2027-01-01", "future") },
         html: "<p>x</p>",
         error: "",
+        left_out: [{ key: "0123456789abcdef", text: "Letters", words: 40 }],
       },
       {
         url: "https://ridge.example/notes/2",
@@ -246,11 +247,21 @@ describe("a new page reader", () => {
         cells: { title: cell("Before"), text: cell("", "short") },
         html: "",
         error: "",
+        left_out: [],
       },
     ];
-    const { user } = await opened({ [TEST]: rows });
+    const { user, calls } = await opened({ [TEST]: rows });
     await user.click(screen.getByRole("button", { name: "Test on sample articles" }));
-    const table = await screen.findByRole("table");
+    const [values, table] = (await screen.findAllByRole("table")) as [HTMLElement, HTMLElement];
+    // A page that asks for consent is no article, and says nothing about where fields stand.
+    expect(
+      within(values).getByRole("row", { name: /^Title A comet by the structure/ }).textContent,
+    ).toContain("1 of 1");
+    expect(within(values).getByRole("row", { name: /^Author none nowhere/ }).textContent).toContain("0 of 1");
+    await user.click(screen.getByRole("checkbox", { name: /Letters 40 words · 1 article/ }));
+    await user.click(screen.getByRole("button", { name: "Test on sample articles" }));
+    const tested = last(calls, TEST).body as { document: { article: { keep: string[] } } };
+    expect(tested.document.article.keep).toEqual(["0123456789abcdef"]);
     expect(within(table).getByLabelText("in the future")).toBeTruthy();
     expect(within(table).getAllByLabelText("No article has Author")).toHaveLength(2);
     expect(within(table).getByText(/a consent page/)).toBeTruthy();

@@ -1,0 +1,114 @@
+"""What the articles of one site share, and how it leaves them."""
+
+from django.test import SimpleTestCase
+from glyptarch_core.pages.document import ArticlePage
+from glyptarch_core.pages.page import Page, load_page
+from glyptarch_core.pages.reading import read_article
+from glyptarch_core.pages.site import MOST_PAGES, PagePrint, SiteMemory, print_of, without_repeated
+from glyptarch_core.text import plain_text
+
+_SAID = {
+    "lamps": "The first lamp of the harbour was lit on Monday, and three boats came in before the tide turned.",
+    "bridge": "The footbridge at Winnow Hill is closed, because a beam has split and a new one must be cut.",
+    "choir": "Forty singers filled the hall at Marl Crossing, and the last of them stood on the stairs.",
+    "fair": "The harvest fair moves to the old kiln yard, where carts can turn and nobody blocks the lane.",
+}
+_LETTERS = {
+    "lamps": "I was there with my aunt and we saw two boats only, but the lamp was bright.",
+    "bridge": "Could somebody say when the beam was last looked at by a carpenter of the town.",
+    "choir": "The stairs are no place for a singer, and next year there should be more chairs.",
+    "fair": "Please leave room for the bread stall, which was hidden behind a cart last year.",
+}
+_ABOUT = "We have written about the vale since the second winter, and we read every letter that comes to us."
+
+
+def _article(name: str, *, before: str = "", after: str = "", byline: str = "") -> Page:
+    said = "".join(f"<p>{_SAID[name]} {word} it was said again in {name}.</p>" for word in ("Once", "Twice", "Later"))
+    letters = f"<div><h3>Letters</h3><div>{_LETTERS[name]}</div></div>"
+    about = f"<div><div>{_ABOUT}</div></div>"
+    return load_page(
+        f"<html><head><title>Vale Pages</title></head><body><main>{before}<h2>News of the {name}</h2>{byline}{said}"
+        f"{letters}{about}{after}</main></body></html>".encode(),
+        url=f"https://vale.example/{name}",
+    )
+
+
+def _keys(*pages: Page, of: Page) -> frozenset[str]:
+    return SiteMemory().with_pages([print_of(page) for page in pages]).repeated(print_of(of))
+
+
+class Repetition(SimpleTestCase):
+    def setUp(self) -> None:
+        self.pages = [_article(name) for name in _SAID]
+
+    def read(self, page: Page, keys: frozenset[str], keep: tuple[str, ...] = ()) -> str:
+        return plain_text(read_article(page, ArticlePage(keep=keep), repeated=keys).fields["text"])
+
+    def test_a_box_whose_heading_repeats_goes_whatever_it_says(self) -> None:
+        keys = _keys(*self.pages, of=self.pages[0])
+        text = self.read(self.pages[0], keys)
+        self.assertNotIn("my aunt", text)
+        self.assertNotIn("second winter", text)
+        self.assertIn("Later it was said again in lamps.", text)
+
+    def test_what_is_left_out_is_told_and_can_be_kept(self) -> None:
+        page = self.pages[0]
+        keys = _keys(*self.pages, of=page)
+        left_out = read_article(page, ArticlePage(), repeated=keys).left_out
+        self.assertEqual([part.text for part in left_out], ["Letters", _ABOUT])
+        kept = tuple(part.key for part in left_out if part.text == "Letters")
+        page, told = without_repeated(_article("lamps"), keys, kept)
+        self.assertEqual([part.text for part in told], [_ABOUT])
+        self.assertIn("my aunt", page.body.text_content())
+
+    def test_a_title_that_all_pages_have_is_none(self) -> None:
+        read = read_article(self.pages[0], ArticlePage(), repeated=_keys(*self.pages, of=self.pages[0]))
+        self.assertEqual(read.fields["title"], "News of the lamps")
+
+    def test_two_other_articles_are_needed(self) -> None:
+        self.assertEqual(_keys(*self.pages[:2], of=self.pages[0]), frozenset())
+        self.assertNotEqual(_keys(*self.pages[:3], of=self.pages[0]), frozenset())
+
+    def test_a_page_under_two_addresses_is_one_article(self) -> None:
+        again = print_of(self.pages[0])
+        copies = [PagePrint(url=f"https://vale.example/copy-{number}", blocks=again.blocks) for number in range(3)]
+        self.assertEqual(SiteMemory().with_pages(copies).repeated(again), frozenset())
+
+    def test_a_heading_amid_the_paragraphs_of_every_article_stays(self) -> None:
+        after = "<h3>How to get there</h3><p>Walk from the market, and turn left at the well, which is dry.</p>"
+        pages = [_article(name, after=after.replace("well", f"well of {name}")) for name in _SAID]
+        page, _ = without_repeated(pages[0], _keys(*pages, of=pages[0]))
+        self.assertIn("How to get there", page.body.text_content())
+        self.assertIn("well of lamps", page.body.text_content())
+
+    def test_a_line_with_a_date_or_a_name_stays(self) -> None:
+        byline = "<div><span>By Ada Lamplight</span> <time>3 May 2026</time></div>"
+        pages = [_article(name, byline=byline) for name in _SAID]
+        read = read_article(pages[0], ArticlePage(), repeated=_keys(*pages, of=pages[0]))
+        self.assertEqual(read.fields["author"], "Ada Lamplight")
+        self.assertEqual(read.date.date().isoformat() if read.date else "", "2026-05-03")
+
+    def test_a_box_with_the_title_stays_though_it_begins_as_on_all_pages(self) -> None:
+        pages = [
+            load_page(
+                f"<body><div><div><span>News</span></div><h2>News of the {name}</h2>"
+                f"<p>{_SAID[name]}</p><p>{_LETTERS[name]}</p></div><div>{_ABOUT}</div></body>".encode(),
+                url=f"https://vale.example/{name}",
+            )
+            for name in _SAID
+        ]
+        page, _ = without_repeated(pages[0], _keys(*pages, of=pages[0]))
+        self.assertIn("three boats", page.body.text_content())
+
+    def test_a_title_that_others_link_to_is_no_repeated_heading(self) -> None:
+        links = "".join(f"<li><a href='/{name}'>News of the {name}</a></li>" for name in _SAID)
+        pages = [_article(name, after=f"<ul>{links}</ul>") for name in _SAID]
+        text = self.read(pages[0], _keys(*pages, of=pages[0]))
+        self.assertIn("Later it was said again in lamps.", text)
+
+    def test_a_memory_keeps_the_newest_pages_each_once(self) -> None:
+        prints = [PagePrint(url=f"https://vale.example/{number}", blocks=("a",)) for number in range(MOST_PAGES + 3)]
+        memory = SiteMemory().with_pages(prints[:5]).with_pages(prints[4:])
+        self.assertEqual(len(memory.pages), MOST_PAGES)
+        self.assertEqual(memory.pages[0].url, "https://vale.example/4")
+        self.assertEqual(len({page.url for page in memory.pages}), MOST_PAGES)
