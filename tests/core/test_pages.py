@@ -141,6 +141,34 @@ class Lists(unittest.TestCase):
         self.assertEqual([entry.date and entry.date.day for entry in read.entries], [1, 2, None])
         self.assertEqual(read.counts, {"link": 3, "picture": 2, "date": 2})
 
+    def test_entries_without_an_element_of_their_own_have_what_stands_beside_their_heading(self) -> None:
+        days = {"Lamps of the harbour": "18/10/2026", "A bridge is closed": "05/10/2026", "Forty singers": "01/10/2026"}
+        said = "It was said at length in the town, and by everybody who came to the well of it."
+        after = "".join(
+            f"<h4><a href='/{n}'>{t}</a></h4><p>{d}</p><p>{said} {t}.</p>" for n, (t, d) in enumerate(days.items())
+        )
+        before = "".join(
+            f"<p><b>{d}</b></p><h4><a href='/{n}'>{t}</a></h4><p>{said} {t}.</p>"
+            for n, (t, d) in enumerate(days.items())
+        )
+        for markup in (after, before):
+            listed = page(f"<html lang='fr'><body><section>{markup}</section></body></html>")
+            read = read_list(listed, propose_lists(listed)[0].settings)
+            self.assertEqual(
+                [(entry.title, entry.date.strftime("%d/%m/%Y") if entry.date else "") for entry in read.entries],
+                list(days.items()),
+            )
+            self.assertEqual([entry.excerpt for entry in read.entries], [f"{said} {title}." for title in days])
+
+    def test_a_link_around_a_whole_teaser_has_its_first_text_as_title(self) -> None:
+        rows = "".join(
+            f"<div><a href='/{n}'><i>{n} October 2026</i><span>Lamp {n} of the harbour</span><em>It was lit at dusk.</em></a></div>"
+            for n in range(1, 5)
+        )
+        listed = page(f"<body>{rows}</body>")
+        read = read_list(listed, propose_lists(listed)[0].settings)
+        self.assertEqual([entry.title for entry in read.entries], [f"Lamp {n} of the harbour" for n in range(1, 5)])
+
     def test_the_next_page_is_known_by_its_number_without_a_word(self) -> None:
         for here, other, follows in (
             ("https://a.example/news/page/2/", "https://a.example/news/page/3/", True),

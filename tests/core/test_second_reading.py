@@ -57,7 +57,11 @@ class Agreement(SimpleTestCase):
             "<div><h3>Letters</h3><p>My aunt saw two boats only, and she was there from noon until the tide.</p></div>"
         )
         page = load_page(f"<body><main>{STORY}</main>{box}</body>".encode(), url="https://a.example/lamps")
-        with mock.patch.object(second_reading, "_by_paragraphs", return_value=STORY + box * 3):
+        boxed = STORY + box * 3
+        with (
+            mock.patch.object(second_reading, "_by_paragraphs", return_value=boxed),
+            mock.patch.object(second_reading, "_by_rules", return_value=boxed),
+        ):
             main = page.body[0]
             self.assertNotIn("aunt", plain_text(second_reading.agreed_text(page, STORY, main)))
         flow = f"<body><main>{STORY}</main><p>My aunt saw two boats only, and she was there from noon.</p></body>"

@@ -38,6 +38,8 @@ class Titles(SimpleTestCase):
     def test_the_name_of_the_host_is_no_part_of_a_title(self) -> None:
         page = f"<title>Lamps of the harbour -- Vale.example</title><body>{_TEXT}</body>"
         self.assertEqual(self.title(page), "Lamps of the harbour")
+        page = f"<title>Lamps | The Long Vale Pages</title><body>{_TEXT}</body>"
+        self.assertEqual(self.title(page, "https://the-long-vale-pages.example/lamps"), "Lamps")
 
     def test_name_and_date_below_a_title_that_is_no_heading_are_found(self) -> None:
         page = (

@@ -80,7 +80,7 @@ def _date_near(page: Page, main: HtmlElement, heading: HtmlElement | None) -> da
                 and (stated_time := date_in(element, page.language, now=page.at)) is not None
             ):
                 return stated_time
-        element = date_element(part)
+        element = date_element(part, page.language)
         if element is not None and (stated_time := date_in(element, page.language, now=page.at)) is not None:
             return stated_time
     return None

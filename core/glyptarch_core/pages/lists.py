@@ -9,10 +9,10 @@ import re
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from functools import cached_property
-from itertools import islice
+from itertools import islice, pairwise
 from urllib.parse import urlsplit
 
 from lxml.html import HtmlElement
@@ -26,6 +26,7 @@ from glyptarch_core.text.srcset import largest
 __all__ = [
     "ListFound",
     "Teaser",
+    "beside_of",
     "blocks_of",
     "date_element",
     "find_lists",
@@ -63,9 +64,13 @@ _WHOLE = frozenset({"body", "html", "main"})
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Teaser:
-    """One entry of a list: its block, the link to the article, its address and its title."""
+    """One entry of a list: its block, the link to the article, its address and its title.
+
+    ``beside`` are the elements beside the block that belong to it, where entries have no element of their own.
+    """
 
     block: HtmlElement
+    beside: tuple[HtmlElement, ...] = ()
     link: HtmlElement
     url: str
     title: str
@@ -152,14 +157,64 @@ def _block(link: HtmlElement, shared: AbstractSet[HtmlElement]) -> HtmlElement:
     return block
 
 
+_MOST_BESIDE = 6
+
+
+def beside_of(blocks: Sequence[HtmlElement]) -> dict[HtmlElement, tuple[HtmlElement, ...]]:
+    """Return the siblings that belong to each block of a list without elements for its entries.
+
+    Between two headings stand a date and an excerpt, say. They follow their heading, unless the first one has the same
+    elements before it.
+    """
+    parents = {block.getparent() for block in blocks}
+    if len(blocks) < _FEWEST or len(parents) != 1 or None in parents:
+        return {}
+    (parent,) = parents
+    children = [child for child in parent if isinstance(child.tag, str)]
+    starts = [place for place, child in enumerate(children) if child in set(blocks)]
+    gaps = [children[start + 1 : end] for start, end in pairwise(starts)]
+    if not gaps or not all(0 < len(gap) <= _MOST_BESIDE for gap in gaps):
+        return {}
+    before = _before_first(children[: starts[0]], children[starts[-1] + 1 :], gaps[0])
+    ends = [*starts[1:], starts[-1] + 1 + len(gaps[0])]
+    return {
+        children[start]: (*children[max(start - before, 0) : start], *children[start + 1 : end - before])
+        for start, end in zip(starts, ends, strict=True)
+    }
+
+
+def _before_first(before: Sequence[HtmlElement], after: Sequence[HtmlElement], gap: Sequence[HtmlElement]) -> int:
+    """Return how many elements of an entry stand before its heading."""
+
+    def shapes(elements: Sequence[HtmlElement]) -> list[object]:
+        return [(element.tag, classes_of(element)) for element in elements]
+
+    most = next((n for n in range(len(gap), 0, -1) if shapes(before[-n:]) == shapes(gap[-n:])), 0)
+    # The last entry has what follows its heading; where it has all of a gap, nothing stands before a heading.
+    return 0 if shapes(after[: len(gap)]) == shapes(gap) else most
+
+
 def title_of_link(link: HtmlElement) -> str:
-    """Return the title of a link: its heading, else its text, else the text of its picture."""
+    """Return the title of a link: its heading, its first text that is no date, or its picture's."""
     heading = next((element for element in link.iter(*_HEADINGS)), None) if len(link) else None
-    text = text_in(heading if heading is not None else link)
+    text = text_in(heading) if heading is not None else _first_text(link)
     if not text:
         image = next(link.iter("img"), None)
         text = (image.get("alt") or "" if image is not None else link.get("title") or "").strip()
     return text
+
+
+def _first_text(link: HtmlElement) -> str:
+    """Return the first text of a link around a whole teaser, or all text of another one."""
+    whole = text_in(link)
+    parts = [text for element in link.iter() if not len(element) and (text := text_in(element))]
+    if len(parts) < 2 or len(" ".join(parts)) < len(whole):  # noqa: PLR2004 - a link with one text
+        return whole
+    titles = (text for text in parts if length_of(text) >= _TITLE_WORDS and find_date(text, now=_SOME_DAY) is None)
+    return next(titles, whole)
+
+
+_TITLE_WORDS = 2
 
 
 def _judged(page: Page, links: list[HtmlElement], titles: dict[HtmlElement, str]) -> ListFound | None:
@@ -174,9 +229,10 @@ def _judged(page: Page, links: list[HtmlElement], titles: dict[HtmlElement, str]
         known_title = first.get(url)
         if known_title is None or len(title) > len(known_title.title):
             first[url] = Teaser(block=block, link=link, url=url, title=title)
-    teasers = list(first.values())
-    if len(teasers) < _FEWEST:
+    if len(first) < _FEWEST:
         return None
+    beside = beside_of([teaser.block for teaser in first.values()])
+    teasers = [replace(teaser, beside=beside.get(teaser.block, ())) for teaser in first.values()]
     score = _score(page, teasers)
     return ListFound(teasers=tuple(teasers), score=round(score, 3)) if score > 0 else None
 
@@ -187,13 +243,13 @@ def _share(values: Sequence[bool]) -> float:
 
 def _score(page: Page, teasers: Sequence[Teaser]) -> float:
     sample = teasers[:30]
-    texts = [text_in(teaser.block) for teaser in sample]
+    texts = [" ".join(map(text_in, (teaser.block, *teaser.beside))) for teaser in sample]
     words = [length_of(teaser.title) for teaser in sample]
     titled = _share([3 <= count <= 30 for count in words])  # noqa: PLR2004 - words of a title
     heading = _share([_in_heading(teaser.link) for teaser in sample])
     more = _share([length_of(text) > length_of(teaser.title) + 8 for text, teaser in zip(texts, sample, strict=True)])
     dated = _share([shows_date(teaser.block, text) for text, teaser in zip(texts, sample, strict=True)])
-    pictured = _share([next(teaser.block.iter("img"), None) is not None for teaser in sample])
+    pictured = _share([next(_images(teaser), None) is not None for teaser in sample])
     distinct = len({teaser.title for teaser in sample}) / len(sample)
     host = urlsplit(page.url).hostname
     at_home = _share([urlsplit(teaser.url).hostname == host for teaser in sample])
@@ -205,6 +261,10 @@ def _score(page: Page, teasers: Sequence[Teaser]) -> float:
     worth *= math.log2(len(teasers) + 1) ** 0.7
     worth *= (0.25 + 0.75 * distinct) * (0.3 + 0.7 * at_home) * (1 - 0.8 * elsewhere) * (1 - 0.85 * idle)
     return float(worth * (1 - 0.8 * aside) * (1 - 0.7 * nested))
+
+
+def _images(teaser: Teaser) -> Iterator[HtmlElement]:
+    return (image for part in (teaser.block, *teaser.beside) for image in part.iter("img"))
 
 
 def _in_heading(link: HtmlElement) -> bool:
@@ -244,14 +304,17 @@ def _short_elements(block: HtmlElement) -> Iterator[tuple[HtmlElement, str]]:
             yield element, text
 
 
-def date_element(block: HtmlElement) -> HtmlElement | None:
-    """Return the smallest element of a block that shows a date."""
+def date_element(block: HtmlElement, language: str = "", *, day_first: bool | None = None) -> HtmlElement | None:
+    """Return the smallest element of a block that shows a date.
+
+    ``day_first`` as in :func:`find_date`.
+    """
     time_element = next(block.iter("time"), None)
     if time_element is not None:
         return time_element
     best: tuple[int, HtmlElement] | None = None
     for element, text in islice(_short_elements(block), _MOST_SHORT):
-        date = find_date(text, now=_SOME_DAY)
+        date = find_date(text, language, now=_SOME_DAY, day_first=day_first)
         if date is None or element.tag in _HEADINGS or element.tag == "a":
             continue
         rest = len(text) - (date.end - date.start)

@@ -4,16 +4,18 @@ import re
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 from urllib.parse import urlsplit
 
 from lxml.html import HtmlElement
 
 from glyptarch_core.languages import alternatives
+from glyptarch_core.languages.dates import day_comes_first
 from glyptarch_core.pages.carried import lists_in_data
 from glyptarch_core.pages.derive import Derived, derive
 from glyptarch_core.pages.document import FieldReader, ListPage, Section, Way
 from glyptarch_core.pages.lists import ListFound, date_element, find_lists
-from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.pages.page import Page, text_in, without_spaces
 
 __all__ = ["ListProposal", "counts_up", "next_link", "propose_lists", "sections_of"]
 
@@ -96,15 +98,18 @@ def _fields(page: Page, found_list: ListFound) -> tuple[FieldReader, ...]:
     # The first teasers represent a long list.
     teasers = found_list.teasers[:_LOOKED_AT]
     parts: dict[str, list[HtmlElement]] = {"date": [], "picture": [], "price": [], "excerpt": []}
+    day_first = day_comes_first(text_in(part) for teaser in teasers for part in (teaser.block, *teaser.beside))
+    date_in_block = partial(date_element, language=page.language, day_first=day_first)
     for teaser in teasers:
-        block = teaser.block
-        for name, element in (
-            ("date", date_element(block)),
-            ("picture", next(block.iter("img"), None)),
-            ("price", _price(block)),
-            ("excerpt", _excerpt(block, teaser.title)),
+        blocks = (teaser.block, *teaser.beside)
+        for name, found in (
+            ("date", map(date_in_block, blocks)),
+            ("picture", (next(block.iter("img"), None) for block in blocks)),
+            ("price", map(_price, blocks)),
+            ("excerpt", (_excerpt(block, teaser.title) for block in blocks)),
         ):
-            if element is not None and element is not teaser.link:
+            element = next((element for element in found if element is not None and element is not teaser.link), None)
+            if element is not None:
                 parts[name].append(element)
     fields = []
     for name, elements in parts.items():
@@ -129,8 +134,9 @@ def _excerpt(block: HtmlElement, title: str) -> HtmlElement | None:
         if any(child.tag in {"p", "div", "table", "ul"} for child in element):
             continue
         text = text_in(element)
-        if len(text) > longest and text != title and element.find(".//h2") is None and element.find(".//h3") is None:
-            longest, best = len(text), element
+        dense = len(text) + without_spaces(text)
+        if dense > longest and text != title and element.find(".//h2") is None and element.find(".//h3") is None:
+            longest, best = dense, element
     return best
 
 

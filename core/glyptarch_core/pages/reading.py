@@ -23,7 +23,7 @@ from glyptarch_core.pages.document import (
     compile_pattern,
 )
 from glyptarch_core.pages.kinds import PageKind, kind_of_page
-from glyptarch_core.pages.lists import blocks_of, picture_address, title_of_link
+from glyptarch_core.pages.lists import beside_of, blocks_of, picture_address, title_of_link
 from glyptarch_core.pages.main_text import text_html
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.pages.selector import compile_selector
@@ -131,8 +131,10 @@ def _listed_in_data(page: Page, settings: ListPage, where: DataList) -> ListRead
 
 
 def _blocks(links: Sequence[HtmlElement], urls: Mapping[HtmlElement, str]) -> dict[HtmlElement, str]:
-    """Return the address that each block leads to."""
-    return {block: urls[link] for link, block in blocks_of({link: urls[link] for link in links}).items()}
+    """Return the address that each block leads to, and each element beside one."""
+    blocks = {block: urls[link] for link, block in blocks_of({link: urls[link] for link in links}).items()}
+    beside = beside_of(list(blocks))
+    return blocks | {part: blocks[block] for block, parts in beside.items() for part in parts}
 
 
 def _values_beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement, str]) -> dict[str, str]:
@@ -144,8 +146,12 @@ def _values_beside(page: Page, reader: FieldReader, blocks: Mapping[HtmlElement,
         for element in compile_selector(way.selector)(page.root):
             block = next((ancestor for ancestor in [element, *element.iterancestors()] if ancestor in blocks), None)
             value = _value(page, element, way, reader.name)
-            if block is not None and value:
-                values.setdefault(blocks[block], value)
+            if block is None or not value:
+                continue
+            known = values.setdefault(blocks[block], value)
+            # A selector for paragraphs may find the date as well.
+            if reader.name == "excerpt" and len(value) > len(known):
+                values[blocks[block]] = value
     return values
 
 

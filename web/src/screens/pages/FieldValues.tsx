@@ -5,9 +5,9 @@ import { partName } from "./document";
 const SHOWN = 3;
 
 const WAYS: Record<string, string> = {
-  stated: "the page states it for programs",
-  found: "by the structure of the page",
-  carried: "in the data of the page",
+  stated: "stated for programs",
+  found: "by the structure",
+  carried: "in the page’s data",
 };
 
 interface FieldValuesProps {
@@ -31,15 +31,15 @@ export function FieldValues({ rows, fields, onPoint }: FieldValuesProps) {
     <table className="w-full table-fixed text-left text-xs">
       <thead>
         <tr className="border-b border-line text-ink3">
-          <th className="w-[90px] py-1.5 pr-2 font-medium">Field</th>
+          <th className="w-[76px] py-1.5 pr-2 font-medium">Field</th>
           {shown.map((row, place) => (
             <th key={row.url} className="px-1.5 py-1.5 font-medium">
               Article {place + 1}
             </th>
           ))}
-          <th className="w-[150px] px-1.5 py-1.5 font-medium">Where it stands</th>
-          <th className="w-[70px] px-1.5 py-1.5 font-medium">Found in</th>
-          <th className="w-[92px] py-1.5" aria-label="Point instead" />
+          <th className="w-[92px] px-1.5 py-1.5 font-medium">Where it stands</th>
+          <th className="w-[58px] px-1.5 py-1.5 font-medium">Found in</th>
+          <th className="w-[70px] py-1.5" aria-label="Point instead" />
         </tr>
       </thead>
       <tbody>
@@ -54,10 +54,11 @@ export function FieldValues({ rows, fields, onPoint }: FieldValuesProps) {
                 const cell = row.cells[field];
                 const value =
                   field === "text" ? `${row.words.toLocaleString("en")} words` : (cell?.value ?? "");
+                const shortened = field === "picture" ? value.replace(/^.*\//, "") : value;
                 return (
                   <td key={row.url} title={value} className="px-1.5 py-1.5">
                     <span className={value ? "line-clamp-2 [overflow-wrap:anywhere]" : "text-ink3"}>
-                      {value || "none"}
+                      {shortened || "none"}
                     </span>
                   </td>
                 );
