@@ -55,16 +55,23 @@ def opened() -> Iterator[tuple[Page, list[str]]]:
             browser.close()
 
 
-_IDLE = """() => new Promise(done => requestIdleCallback(
-    () => done(!document.querySelector('[role="status"][aria-busy="true"]')), {timeout: 1000}))"""
-"""Whether a page that has nothing to do shows all that it waited for."""
+_QUIET = """patience => new Promise(done => {
+    const end = Date.now() + patience;
+    let quiet = 0;
+    const look = () => {
+        quiet = document.querySelector('[role="status"][aria-busy="true"]') ? 0 : quiet + 1;
+        if (quiet < 3 && Date.now() < end) setTimeout(look, 25);
+        else requestIdleCallback(() => done(true), {timeout: 500});
+    };
+    look();
+})"""
+"""Waits in the page, which costs less than asking it often. A page that has got an answer asks within 50 ms for what
+follows from it."""
 
 
 class Traffic:
     """What a page has asked for and not been answered yet."""
 
-    _BREATH_MS = 40
-    """A page that has got an answer asks for what follows from it within this time."""
     _GIVEN_UP_S = 6.0
     """A request of a page that was left may never be told to have failed."""
 
@@ -85,17 +92,17 @@ class Traffic:
 
     def settle(self) -> None:
         """Wait until the page waits for no answer and shows the last one."""
-        deadline, quiet = time.monotonic() + self._GIVEN_UP_S, 0
-        while quiet < 2 and time.monotonic() < deadline:
-            self._page.wait_for_timeout(self._BREATH_MS)
-            quiet = quiet + 1 if not self._open and self._is_idle() else 0
+        deadline = time.monotonic() + self._GIVEN_UP_S
+        while time.monotonic() < deadline and not (self._is_quiet() and not self._open):
+            pass
         self._open.clear()
 
-    def _is_idle(self) -> bool:
+    def _is_quiet(self) -> bool:
         try:
-            return bool(self._page.evaluate(_IDLE))
+            return bool(self._page.evaluate(_QUIET, 1000 * self._GIVEN_UP_S / 2))
         except PlaywrightError:
             # The page was left meanwhile.
+            self._page.wait_for_load_state()
             return False
 
 
