@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { focusManager, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import { ChevronDown, ExternalLink, Moon, Search, Sun, UserRound } from "lucide-react";
 import { useState } from "react";
@@ -15,6 +15,7 @@ import { Palette } from "@/screens/palette/Palette";
 import { NewBlogDialog } from "@/screens/settings/NewBlogDialog";
 import { Menu } from "@/ui/Menu";
 import { SkipLink } from "@/ui/SkipLink";
+import { useTell } from "@/ui/Toasts";
 import { Brand } from "./Brand";
 import { SettingsMenu } from "./SettingsMenu";
 import { useTheme } from "./theme";
@@ -75,17 +76,26 @@ function Sections({ blog }: { blog: string }) {
 function Person({ blog, session }: { blog: string; session: Session }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
+  const tell = useTell();
   const leave = useChange(
     async () => {
-      // What is still on its way would come back as “sign in first”.
+      // What is on its way, or asked again meanwhile, would come back as “sign in first”.
+      focusManager.setFocused(false);
       await queries.cancelQueries();
-      return signOut();
+      try {
+        return await signOut();
+      } catch (error) {
+        focusManager.setFocused(undefined);
+        tell(error instanceof Error ? error.message : String(error), { tone: "bad" });
+        throw error;
+      }
     },
     {
       onDone: (next) => {
         // The observed query must stay the same cache entry; a new one would have no observer.
         queries.setQueryData(sessionQuery.queryKey, next);
         queries.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== sessionQuery.queryKey[0] });
+        focusManager.setFocused(undefined);
       },
     },
   );

@@ -1,3 +1,4 @@
+import { focusManager } from "@tanstack/react-query";
 // @vitest-environment happy-dom
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
@@ -121,11 +122,29 @@ describe("signing in", () => {
   });
 
   it("ends by signing out", async () => {
-    const { user } = show({ "DELETE /api/session": NOBODY });
+    let asksMeanwhile = true;
+    const { user } = show({
+      "DELETE /api/session": () => {
+        asksMeanwhile = focusManager.isFocused();
+        return NOBODY;
+      },
+    });
     (await screen.findByRole("button", { name: /Mira/ })).focus();
     await user.keyboard("{Enter}");
     await user.click(await screen.findByRole("menuitem", { name: /^Sign out/ }));
     expect(await screen.findByRole("heading", { name: "Sign in to Glyptarch" })).toBeTruthy();
+    // What is asked again every few seconds would be refused while the session ends.
+    expect(asksMeanwhile).toBe(false);
+    expect(focusManager.isFocused()).toBe(true);
+  });
+
+  it("stays where signing out fails", async () => {
+    const { user } = show({ "DELETE /api/session": new ProblemError(503, "Down", "The server is busy.") });
+    (await screen.findByRole("button", { name: /Mira/ })).focus();
+    await user.keyboard("{Enter}");
+    await user.click(await screen.findByRole("menuitem", { name: /^Sign out/ }));
+    expect(await screen.findByText("The server is busy.")).toBeTruthy();
+    expect(focusManager.isFocused()).toBe(true);
   });
 });
 
