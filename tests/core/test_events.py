@@ -8,7 +8,7 @@ from random import Random
 from string import ascii_lowercase
 
 from django.test import SimpleTestCase
-from glyptarch_core.match import same_events
+from glyptarch_core.match import same_events, similar_texts
 
 _EVENTS = {
     "fr": (
@@ -81,6 +81,19 @@ class SameEvents(SimpleTestCase):
         self.assertEqual(same_events(alike[0], alike[1:], [text(number, *usual) for number in range(3, 90)]), [])
         told = [text(number, *rare, "2011", "firemen", "Monday", "winter", "bridge") for number in (1, 2)]
         self.assertEqual(len(same_events(told[0], told[1:], others)), 1)
+
+    def test_texts_on_one_matter_come_first_and_others_not_at_all(self) -> None:
+        others = [
+            "Tickets for the harvest fair at Marl Crossing",
+            "The comet above Tarn Holloway grows a second tail",
+            "How to polish a telescope mirror at home",
+            "A comet and its tail, drawn at Tarn Holloway by children",
+        ]
+        found = similar_texts("Comet seen at Tarn Holloway: its tail is longer than a hand", others)
+        self.assertEqual(sorted(found), [1, 3])
+        # One rare word alone is no matter, and words of all texts are none either.
+        self.assertEqual(similar_texts("Comet", others), [])
+        self.assertEqual(similar_texts("Weekly notes", [f"Weekly notes number {place}" for place in range(60)]), [])
 
     def test_empty_and_hostile_texts_find_nothing(self) -> None:
         self.assertEqual(same_events("", ["", "a"], []), [])

@@ -119,6 +119,19 @@ class PublicPages(TestCase):
         with self.assertNumQueries(7):
             self.page()
 
+    def test_a_post_leads_to_similar_ones_and_else_to_its_section(self) -> None:
+        first, *_, other, last = Post.objects.order_by("-date")
+        self.assertIn("More of ", self.page(f"{first.slug}/"))
+        self.assertNotIn("Similar posts", self.page(f"{first.slug}/"))
+        for post, title in ((first, "Comet above Tarn Holloway"), (last, "A tail for the comet of Tarn Holloway")):
+            post.title = title
+            post.save(update_fields=["title"])
+        page = self.page(f"{first.slug}/")
+        more = page[page.index('<aside class="more"') :]
+        self.assertIn("Similar posts", more)
+        self.assertLess(more.index("A tail for the comet"), more.index("Story number"))
+        self.assertNotIn(f"/{other.slug}/", more)
+
     def test_an_empty_blog_says_so(self) -> None:
         make_blog("empty")
         self.assertIn("Nothing has been published", self.client.get("/blog/empty/").content.decode())

@@ -10,6 +10,7 @@ from glyptarch_server import wiring
 from glyptarch_server.items.models import Item
 from glyptarch_server.pages import fetching
 from glyptarch_server.pages.models import Reader, Snapshot
+from glyptarch_server.pages.models import Site as KnownSite
 from glyptarch_server.sources.models import Source
 from glyptarch_server.wiring import FetchCode, Fetched, FetchError, FetchRequest
 from glyptarch_standins import bulletin
@@ -404,6 +405,36 @@ class PageReaders(ApiCase):
         )
         self.assertEqual(Snapshot.objects.count(), 1)
         self.assertEqual(Item.objects.filter(link__startswith=LIST).count(), 0)
+
+    def test_what_all_articles_share_is_known_from_earlier_readings_and_not_from_tests(self) -> None:
+        box = "<div><h3>Letters</h3><div>{} and everybody of the vale has something to say about it.</div></div>"
+        answer = self.site._answer
+
+        def with_letters(request: FetchRequest) -> Fetched | FetchError:
+            got = answer(request)
+            if isinstance(got, Fetched) and "/notes/" in request.url:
+                page = got.body.decode()
+                letters = box.format(f"Number {request.url.rpartition('/')[2]} was read aloud,")
+                return replace(got, body=page.replace("</article>", f"{letters}</article>").encode())
+            return got
+
+        addresses = [f"{LIST}notes/{number}" for number in (40, 41, 42, 43)]
+        with patch.object(self.site, "_answer", side_effect=with_letters):
+            rows = self.ask("POST", "/reader-test", document=self.document(), urls=addresses)
+            self.assertTrue(all("Letters" in [part["text"] for part in row["left_out"]] for row in rows), rows)
+            self.assertFalse(KnownSite.objects.exists())
+            alone = self.ask("POST", "/reader-test", document=self.document(), urls=addresses[:1])
+            self.assertEqual(alone[0]["left_out"], [])
+            source = self.made_source()
+            self.read(source)
+            self.assertFalse(Item.objects.filter(source=source, body__contains="was read aloud").exists())
+            # The last articles of the site are known, so one more can be read by itself.
+            alone = self.ask("POST", "/reader-test", document=self.document(), urls=addresses[:1])
+            self.assertIn("Letters", [part["text"] for part in alone[0]["left_out"]])
+            kept = [part["key"] for part in alone[0]["left_out"]]
+            document = self.document(article={"keep": kept})
+            alone = self.ask("POST", "/reader-test", document=document, urls=addresses[:1])
+            self.assertEqual(alone[0]["left_out"], [])
 
     def test_the_frame_holds_no_script_and_may_load_nothing_from_elsewhere(self) -> None:
         page = self.ask("POST", "/pages", url=LIST)

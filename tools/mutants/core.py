@@ -16,6 +16,8 @@ _TEXT = "pages/main_text.py"
 _PRINT = "text/fingerprints.py"
 
 CORE: Final = (
+    Mutant("similar: one shared word is a matter", "match/events.py", "_LEAST_SHARED = 2", "_LEAST_SHARED = 1", "test_events"),
+    Mutant("similar: words of all texts are a matter", "match/events.py", "most_told = max(_FEW_TEXTS, len(others) // _SHARE_OF_SIMILAR)", "most_told = len(others) + 1", "test_events"),
     Mutant("site: one other article is enough", "pages/site.py", "_FEWEST = 2", "_FEWEST = 1", "test_site"),
     Mutant("site: a copy is another article", "pages/site.py", "if other.url != page.url and not _is_one(own, set(other.blocks))", "if other.url != page.url", "test_site"),
     Mutant("site: a box stays", "pages/site.py", "if box is not None and _is_furniture(box, own, most):", "if False:", "test_site"),
@@ -115,9 +117,9 @@ CORE: Final = (
     Mutant("an hour that the clock skips is run an hour early", "schedule.py", "replace(tzinfo=zone, fold=1)", "replace(tzinfo=zone, fold=0)", "test_schedule"),
     Mutant("links may run scripts", "text/markup.py", "    url_schemes=_SCHEMES,\n", '    url_schemes=_SCHEMES | {"javascript"},\n', "test_markup test_text"),
     Mutant("one failure is an alarm", "health.py", "_FEWEST_FAILURES = 3", "_FEWEST_FAILURES = 1", "test_health"),
-    Mutant("a common word tells an event", "match/events.py", "documents[word] <= most_told for", "True for", "test_events"),
+    Mutant("a common word tells an event", "match/events.py", "documents[word] <= most_told for word in shared", "True for word in shared", "test_events"),
     Mutant("a copy is another telling", "match/events.py", " and not _shares_text(text, others[place])", "", "test_events"),
-    Mutant("all words weigh alike in events", "match/events.py", "math.log((number + 1) / times)", "1.0", "test_events"),
+    Mutant("all words weigh alike in events", "match/events.py", "math.log((len(texts) + 1) / times)", "1.0", "test_events"),
     Mutant("names come after other words of an event", "match/events.py", "not shown[word][0].isupper()", "shown[word][0].isupper()", "test_events"),
     Mutant("a campaign begins at any day", "campaign_pass.py", "if settings.not_before and captured", "if False and captured", "test_stages"),
     Mutant("what is let through still has a first day", "campaign/document.py", '"not_before": None, ', "", "test_pipeline"),

@@ -10,6 +10,10 @@ from tools.mutants.model import Mutant
 __all__ = ["SERVER"]
 
 SERVER: Final = (
+    Mutant("similar posts come last", "posts/for_readers.py", "for place in (*alike, *others)[:number]]", "for place in (*others, *alike)[:number]]", "test_front"),
+    Mutant("a site is not remembered", "pages/memory.py", "    if keep:\n        _keep(blog, memories)\n", "", "test_pages"),
+    Mutant("a test of a reader is remembered", "pages/memory.py", "    if keep:\n", "    if True:\n", "test_pages"),
+    Mutant("what is known of a site is not asked", "pages/memory.py", "memories.get(host, SiteMemory()).with_pages(fresh)", "SiteMemory().with_pages(fresh)", "test_pages"),
     Mutant("runs of a blog do not take turns", "runs/batches.py", "        take_turn(campaign.blog_id)\n", "", "test_turns.Turns"),
     Mutant("a stopped task goes on writing", "tasks/carrying.py", "if row.stop_asked or row.ended_at is not None:", "if False:", "test_tasks.AsksAgain"),
     Mutant(
@@ -64,9 +68,9 @@ SERVER: Final = (
     ),
     Mutant(
         "more of this section shows private posts",
-        "front/views.py",
-        "near = posts_in_lists(row, member=member)",
-        "near = posts_in_lists(row, member=True)",
+        "posts/for_readers.py",
+        "near = posts_in_lists(blog, member=member)",
+        "near = posts_in_lists(blog, member=True)",
         "test_apart.Sections",
     ),
     Mutant(

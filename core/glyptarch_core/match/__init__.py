@@ -2,7 +2,7 @@
 
 from glyptarch_core.match.base import MatchRuleBase
 from glyptarch_core.match.compare import Numbered
-from glyptarch_core.match.events import LOOKED_AT, SameEvent, same_events
+from glyptarch_core.match.events import LOOKED_AT, SameEvent, same_events, similar_texts
 from glyptarch_core.match.near import NearText, NearTitle, near_keys
 from glyptarch_core.match.products import product_number
 from glyptarch_core.match.registry import MatchRule
@@ -36,4 +36,5 @@ __all__ = [
     "product_number",
     "recall",
     "same_events",
+    "similar_texts",
 ]

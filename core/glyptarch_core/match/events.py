@@ -1,4 +1,4 @@
-"""Texts of other words about one event: the same names, numbers and things.
+"""Texts of other words about one event, or one matter: the same names, numbers and things.
 
 Texts are vectors of their words weighed by rarity (tf-idf; Spärck Jones 1972), compared by the cosine, as for the
 detection of topics in news (Allan, Papka and Lavrenko 1998). Words are cut to five letters, which joins their forms in
@@ -9,13 +9,13 @@ Nothing is decided by it: a person is told which post may be about the same even
 
 import math
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from glyptarch_core.text import fold
 from glyptarch_core.text.words import folded_words, has_unspaced, is_unspaced, spans_of
 
-__all__ = ["LOOKED_AT", "SameEvent", "same_events"]
+__all__ = ["LOOKED_AT", "SameEvent", "same_events", "similar_texts"]
 
 LOOKED_AT = 3_000
 """Characters. News says what happened at its beginning."""
@@ -26,6 +26,10 @@ _LEAST_RARE = 3
 _FEW_TEXTS = 3
 _SHARE_OF_TEXTS = 50
 _MOST_REASONS = 6
+# For further reading less is enough: two words that one text of ten has, and a tenth of the direction.
+_LEAST_SIMILAR = 0.1
+_LEAST_SHARED = 2
+_SHARE_OF_SIMILAR = 10
 _STEM = 5
 _SHORTEST = 4
 _SHORTEST_UNSPACED = 2
@@ -57,25 +61,51 @@ def same_events(text: str, others: Sequence[str], around: Sequence[str] = ()) ->
     shown: dict[str, str] = {}
     mine = _words_of(text, shown)
     counted = [_words_of(other) for other in others]
-    documents = Counter(word for words in (mine, *counted, *map(_words_of, around)) for word in words)
+    documents, rarity = _rarity_in([mine, *counted, *map(_words_of, around)])
     number = 1 + len(others) + len(around)
-    rarity = {word: math.log((number + 1) / times) for word, times in documents.items()}
     most_told = max(_FEW_TEXTS, number // _SHARE_OF_TEXTS)
     own = _weighed(mine, rarity)
-    length = math.hypot(*own.values())
     found = []
     for place, words in enumerate(counted):
         shared = own.keys() & words.keys()
         if sum(documents[word] <= most_told for word in shared) < _LEAST_RARE:
             continue
         weights = _weighed(words, rarity)
-        product = math.fsum(own[word] * weights[word] for word in shared)
-        likeness = product / (length * math.hypot(*weights.values()) or 1)
+        likeness = _cosine(own, weights)
         if likeness >= _LEAST and not _shares_text(text, others[place]):
             # Of equally rare words, names say most.
             order = sorted((-round(own[word] * weights[word]), not shown[word][0].isupper(), word) for word in shared)
             found.append(SameEvent(place, likeness, tuple(shown[word] for *_, word in order[:_MOST_REASONS])))
     return sorted(found, key=lambda event: -event.likeness)
+
+
+def similar_texts(text: str, others: Sequence[str]) -> list[int]:
+    """Return the places of texts on the same matter as a text, most similar first.
+
+    They are for further reading: a post on the same comet, or the same village.
+    """
+    mine, counted = _words_of(text), [_words_of(other) for other in others]
+    documents, rarity = _rarity_in([mine, *counted])
+    most_told = max(_FEW_TEXTS, len(others) // _SHARE_OF_SIMILAR)
+    own, found = _weighed(mine, rarity), []
+    for place, words in enumerate(counted):
+        if sum(documents[word] <= most_told for word in own.keys() & words.keys()) < _LEAST_SHARED:
+            continue
+        likeness = _cosine(own, _weighed(words, rarity))
+        if likeness >= _LEAST_SIMILAR:
+            found.append((-likeness, place))
+    return [place for _, place in sorted(found)]
+
+
+def _rarity_in(texts: Sequence[Counter[str]]) -> tuple[Counter[str], dict[str, float]]:
+    """Return in how many texts each word is, and how rare that makes it."""
+    documents = Counter(word for words in texts for word in words)
+    return documents, {word: math.log((len(texts) + 1) / times) for word, times in documents.items()}
+
+
+def _cosine(own: Mapping[str, float], other: Mapping[str, float]) -> float:
+    product = math.fsum(own[word] * other[word] for word in own.keys() & other.keys())
+    return product / (math.hypot(*own.values()) * math.hypot(*other.values()) or 1)
 
 
 def _shares_text(text: str, other: str) -> bool:

@@ -59,6 +59,7 @@ from glyptarch_server.posts.for_readers import (
     Edition,
     editions_of,
     former_address,
+    further_posts,
     listed,
     neighbour,
     posts_in_lists,
@@ -121,8 +122,7 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
     if post is None:
         raise Http404(gettext("The blog has no such post."))
     here = request.build_absolute_uri(f"{row.home}{post.slug}/")
-    near = posts_in_lists(row, member=member).filter(category=post.category).exclude(pk=post.pk)
-    more = listed(near.order_by("-date", "-pk"), slice(_MORE))
+    further = further_posts(row, post, _MORE, member=member)
     copies = copies_of(row.pk, addresses_of(post), recordings=post.copies_recordings_mb > 0)
     facts = post.item.facts if post.item else {}
     shown, context = view_of_post(post, copies), blog_context(request, row)
@@ -152,7 +152,8 @@ def _post_and_context(request: HttpRequest, row: Blog, slug: str) -> tuple[Post,
         "here": post.category.slug if post.category else "",
         "address": here,
         "canonical": post.canonical or here,
-        "more": cards(row, more),
+        "more": cards(row, further.posts),
+        "is_similar": further.similar,
         "player": player,
         "comments": comments_under(post) if post.comments else (),
         "form": _FORMS.sign(str(post.pk)),

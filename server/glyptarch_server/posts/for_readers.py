@@ -12,6 +12,7 @@ from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import TruncMonth
 from glyptarch_core.draft import Visibility
 from glyptarch_core.editions import languages_of
+from glyptarch_core.match import similar_texts
 
 from glyptarch_server.blogs.models import Blog, Byline, Category, Tag
 from glyptarch_server.common.lookups import AnyOf, by_index
@@ -34,6 +35,7 @@ __all__ = [
     "feed_of",
     "former_address",
     "found_posts",
+    "further_posts",
     "listed",
     "listed_by_number",
     "mapped_posts",
@@ -268,6 +270,34 @@ def _under(category: Category) -> list[int]:
     for number in numbers:
         numbers.extend(child for child, parent in parents.items() if parent == number and child not in numbers)
     return numbers
+
+
+_LOOKED_THROUGH = 120
+
+
+class Further(NamedTuple):
+    """Posts to go on with. ``similar`` says that the first of them is on the same matter."""
+
+    posts: list[ListedPost]
+    similar: bool
+
+
+def further_posts(blog: Blog, post: Post, number: int, *, member: bool = False) -> Further:
+    """Return posts to read after one: similar ones, then the newest of its section.
+
+    Similar ones are among the newest 120.
+    """
+    near = posts_in_lists(blog, member=member).exclude(pk=post.pk).order_by("-date", "-pk")
+    rows = listed(near, slice(_LOOKED_THROUGH))
+    said = [f"{row.title} {row.title} {row.excerpt}" for row in rows]
+    alike = similar_texts(f"{post.title} {post.title} {post.excerpt}", said)[:number]
+    section = post.category.slug if post.category else None
+    others = [place for place, row in enumerate(rows) if place not in alike and row.category__slug == section]
+    chosen = [rows[place] for place in (*alike, *others)[:number]]
+    if not chosen:
+        # A section whose newest post is older than all that were looked through.
+        chosen = listed(near.filter(category=post.category), slice(number))
+    return Further(chosen, similar=bool(alike))
 
 
 class Neighbour(NamedTuple):
