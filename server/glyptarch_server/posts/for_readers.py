@@ -294,7 +294,7 @@ def further_posts(blog: Blog, post: Post, number: int, *, member: bool = False) 
     section = post.category.slug if post.category else None
     others = [place for place, row in enumerate(rows) if place not in alike and row.category__slug == section]
     chosen = [rows[place] for place in (*alike, *others)[:number]]
-    if not chosen:
+    if not chosen and len(rows) == _LOOKED_THROUGH:
         # A section whose newest post is older than all that were looked through.
         chosen = listed(near.filter(category=post.category), slice(number))
     return Further(chosen, similar=bool(alike))
