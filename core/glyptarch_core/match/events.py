@@ -11,6 +11,7 @@ import math
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from glyptarch_core.text import fold
 from glyptarch_core.text.words import folded_words, has_unspaced, is_unspaced, spans_of
@@ -84,7 +85,7 @@ def similar_texts(text: str, others: Sequence[str]) -> list[int]:
 
     They are for further reading: a post on the same comet, or the same village.
     """
-    mine, counted = _words_of(text), [_words_of(other) for other in others]
+    mine, counted = _kept_words_of(text), list(map(_kept_words_of, others))
     documents, rarity = _rarity_in([mine, *counted])
     most_told = max(_FEW_TEXTS, len(others) // _SHARE_OF_SIMILAR)
     own, found = _weighed(mine, rarity), []
@@ -95,6 +96,15 @@ def similar_texts(text: str, others: Sequence[str]) -> list[int]:
         if likeness >= _LEAST_SIMILAR:
             found.append((-likeness, place))
     return [place for _, place in sorted(found)]
+
+
+@lru_cache(2_000)
+def _kept_words_of(text: str) -> Counter[str]:
+    """Count the words of a short text that is compared with many others.
+
+    Nobody changes the answer.
+    """
+    return _words_of(text)
 
 
 def _rarity_in(texts: Sequence[Counter[str]]) -> tuple[Counter[str], dict[str, float]]:

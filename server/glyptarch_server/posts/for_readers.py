@@ -273,6 +273,8 @@ def _under(category: Category) -> list[int]:
 
 
 _LOOKED_THROUGH = 120
+# Characters of an excerpt that are compared, beside the title.
+_BEGINNING = 160
 
 
 class Further(NamedTuple):
@@ -289,8 +291,8 @@ def further_posts(blog: Blog, post: Post, number: int, *, member: bool = False) 
     """
     near = posts_in_lists(blog, member=member).exclude(pk=post.pk).order_by("-date", "-pk")
     rows = listed(near, slice(_LOOKED_THROUGH))
-    said = [f"{row.title} {row.title} {row.excerpt}" for row in rows]
-    alike = similar_texts(f"{post.title} {post.title} {post.excerpt}", said)[:number]
+    said = [f"{row.title} {row.excerpt[:_BEGINNING]}" for row in rows]
+    alike = similar_texts(f"{post.title} {post.excerpt[:_BEGINNING]}", said)[:number]
     section = post.category.slug if post.category else None
     others = [place for place, row in enumerate(rows) if place not in alike and row.category__slug == section]
     chosen = [rows[place] for place in (*alike, *others)[:number]]
