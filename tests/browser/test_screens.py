@@ -46,7 +46,7 @@ class Screens(LiveCase):
 
     def is_accessible_in_both_themes(self, page: Page, url: str) -> None:
         page.goto(url)
-        expect(page.locator("h1")).to_have_count(1)
+        expect(page.locator("h1"), url).to_have_count(1)
         for theme in ("light", "dark"):
             page.evaluate("theme => { document.documentElement.dataset.theme = theme }", theme)
             self.is_accessible(page, colours_alone=theme == "dark")
