@@ -54,12 +54,15 @@ class Repetition(SimpleTestCase):
     def test_what_is_left_out_is_told_and_can_be_kept(self) -> None:
         page = self.pages[0]
         keys = _keys(*self.pages, of=page)
-        left_out = read_article(page, ArticlePage(), repeated=keys).left_out
-        self.assertEqual([part.text for part in left_out], ["Letters", _ABOUT])
-        kept = tuple(part.key for part in left_out if part.text == "Letters")
-        page, told = without_repeated(_article("lamps"), keys, kept)
-        self.assertEqual([part.text for part in told], [_ABOUT])
-        self.assertIn("my aunt", page.body.text_content())
+        parts = read_article(page, ArticlePage(), repeated=keys).repeated
+        self.assertEqual([part.text for part in parts], ["Letters", _ABOUT])
+        kept = tuple(part.key for part in parts if part.text == "Letters")
+        read = read_article(_article("lamps"), ArticlePage(keep=kept), repeated=keys)
+        self.assertEqual([(part.text, part.kept) for part in read.repeated], [("Letters", True), (_ABOUT, False)])
+        text = plain_text(read.fields["text"])
+        self.assertLess(text.index("Later it was said"), text.index("Letters"))
+        self.assertIn("my aunt", text)
+        self.assertNotIn("second winter", text)
 
     def test_a_title_that_all_pages_have_is_none(self) -> None:
         read = read_article(self.pages[0], ArticlePage(), repeated=_keys(*self.pages, of=self.pages[0]))
@@ -74,10 +77,35 @@ class Repetition(SimpleTestCase):
         copies = [PagePrint(url=f"https://vale.example/copy-{number}", blocks=again.blocks) for number in range(3)]
         self.assertEqual(SiteMemory().with_pages(copies).repeated(again), frozenset())
 
+    def test_a_copy_with_other_links_beside_it_is_one_article(self) -> None:
+        copies = [
+            _article("lamps", after="".join(f"<p><a href='/{tag}'>Seen {tag} of {number}</a></p>" for tag in "abcd"))
+            for number in range(3)
+        ]
+        prints = [
+            PagePrint(url=f"https://vale.example/copy-{number}", blocks=print_of(copy).blocks)
+            for number, copy in enumerate(copies)
+        ]
+        self.assertEqual(SiteMemory().with_pages(prints[1:]).repeated(prints[0]), frozenset())
+
+    def test_menus_that_are_most_of_each_page_make_no_copies_of_its_articles(self) -> None:
+        menu = "".join(
+            f"<li><a href='/s/{number}'>Section {number}</a></li><li>Year {number}</li>" for number in range(90)
+        )
+        pages = [_article(name, after=f"<ul>{menu}</ul>") for name in _SAID]
+        bared = without_repeated(pages[0], _keys(*pages, of=pages[0]))
+        self.assertIn("Letters", [part.text for part in bared.parts])
+        self.assertIn("three boats", bared.page.body.text_content())
+
+    def test_a_page_that_is_read_again_has_the_print_of_today(self) -> None:
+        before = PagePrint(url="https://vale.example/1", blocks=("a",))
+        after = PagePrint(url="https://vale.example/1", blocks=("b",))
+        self.assertEqual(SiteMemory().with_pages([before]).with_pages([after]).pages, (after,))
+
     def test_a_heading_amid_the_paragraphs_of_every_article_stays(self) -> None:
         after = "<h3>How to get there</h3><p>Walk from the market, and turn left at the well, which is dry.</p>"
         pages = [_article(name, after=after.replace("well", f"well of {name}")) for name in _SAID]
-        page, _ = without_repeated(pages[0], _keys(*pages, of=pages[0]))
+        page = without_repeated(pages[0], _keys(*pages, of=pages[0])).page
         self.assertIn("How to get there", page.body.text_content())
         self.assertIn("well of lamps", page.body.text_content())
 
@@ -97,7 +125,7 @@ class Repetition(SimpleTestCase):
             )
             for name in _SAID
         ]
-        page, _ = without_repeated(pages[0], _keys(*pages, of=pages[0]))
+        page = without_repeated(pages[0], _keys(*pages, of=pages[0])).page
         self.assertIn("three boats", page.body.text_content())
 
     def test_a_title_that_others_link_to_is_no_repeated_heading(self) -> None:
@@ -105,7 +133,7 @@ class Repetition(SimpleTestCase):
         pages = [_article(name, after=f"<ul>{links}</ul>") for name in _SAID]
         lead = "<div><h3>News of the {}</h3><p>Everybody in the vale of {} has heard of it by now.</p></div>"
         pages = [_article(name, before=lead.format(name, name), after=f"<ul>{links}</ul>") for name in _SAID]
-        page, _ = without_repeated(pages[0], _keys(*pages, of=pages[0]))
+        page = without_repeated(pages[0], _keys(*pages, of=pages[0])).page
         self.assertIn("in the vale of lamps", page.body.text_content())
 
     def test_a_memory_keeps_the_newest_pages_each_once(self) -> None:

@@ -1,8 +1,10 @@
 """An article in its page: the main text, and title, date, author and picture around it."""
 
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
+from itertools import islice
 
 from lxml.html import HtmlElement
 
@@ -10,8 +12,9 @@ from glyptarch_core.languages.dates import find_date
 from glyptarch_core.pages.byline import author_name, name_beside, name_in_byline
 from glyptarch_core.pages.days import date_in
 from glyptarch_core.pages.lists import date_element, picture_address
-from glyptarch_core.pages.main_text import is_outside, main_element, named, text_html
-from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.pages.main_text import main_element, text_html
+from glyptarch_core.pages.outside import is_outside, named
+from glyptarch_core.pages.page import Page, beginning_of, text_in
 from glyptarch_core.pages.second_reading import agreed_text
 from glyptarch_core.pages.structured import stated_by
 from glyptarch_core.pages.title import find_title, stands_outside
@@ -104,26 +107,28 @@ def _author(page: Page, stated: dict[str, str], main: HtmlElement, heading: Html
                 name = author_name(text_in(element), page.language)
                 if name:
                     return name
-        for element in part.iter("p", "div", "span", "address", "small", "em", "i", "b", "a", "td", "li"):
-            text = text_in(element)
-            if len(text) <= _LONGEST_LINE and (name := name_in_byline(text, page.language)):
+        for _, text in _lines(part, "p", "div", "span", "address", "small", "em", "i", "b", "a", "td", "li"):
+            if name := name_in_byline(text, page.language):
                 return name
     return _named_beside_date(page, main, heading)
 
 
 _LONGEST_LINE = 120
+_MOST_LINES = 2_000
+
+
+def _lines(part: HtmlElement, *tags: str) -> Iterator[tuple[HtmlElement, str]]:
+    """Yield the elements of a part with a short text, the first 2,000, and their texts."""
+    texts = ((element, beginning_of(element, _LONGEST_LINE)) for element in part.iter(*tags))
+    return islice(((element, text) for element, text in texts if 0 < len(text) <= _LONGEST_LINE), _MOST_LINES)
 
 
 def _named_beside_date(page: Page, main: HtmlElement, heading: HtmlElement | None) -> str:
     """Return the name on one line with the date: “3 May 2026 | Name”, “Posted on 3 May by Name”."""
     for part in _around(page, main, heading)[:-1]:
-        for element in part.iter("p", "div", "span", "i", "em", "small", "time", "td", "li"):
-            text = text_in(element)
-            if (
-                len(text) > _LONGEST_LINE
-                or not (dated := find_date(text, page.language, now=page.at))
-                or stands_outside(element, page)
-            ):
+        for element, text in _lines(part, "p", "div", "span", "i", "em", "small", "time", "td", "li"):
+            dated = find_date(text, page.language, now=page.at)
+            if dated is None or stands_outside(element, page):
                 continue
             if name := name_beside(f"{text[: dated.start]} | {text[dated.end :]}", page.language):
                 return name

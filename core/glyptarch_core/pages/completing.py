@@ -92,7 +92,7 @@ def _text_of(
 ) -> tuple[PageKind, str]:
     """Return the kind of a page and the markup of its text."""
     if settings is None:
-        page, _ = without_repeated(page, repeated)
+        page = without_repeated(page, repeated).page
         markup = extract(page).html
         kind = kind_of_page(page, text=plain_text(markup))
         if kind is PageKind.SCRIPTED and (carried := article_in_data(page)):

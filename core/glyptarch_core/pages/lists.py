@@ -20,7 +20,7 @@ from lxml.html import HtmlElement
 from glyptarch_core.languages import alternatives
 from glyptarch_core.languages.dates import find_date
 from glyptarch_core.pages.lasting import classes_of
-from glyptarch_core.pages.page import Page, length_of, text_in
+from glyptarch_core.pages.page import Page, beginning_of, length_of, text_in
 from glyptarch_core.text.srcset import largest
 
 __all__ = [
@@ -299,7 +299,7 @@ def _short_elements(block: HtmlElement) -> Iterator[tuple[HtmlElement, str]]:
     for element in block.iter():
         if not isinstance(element.tag, str) or len(element) > 3:  # noqa: PLR2004 - a date has few parts
             continue
-        text = text_in(element)
+        text = beginning_of(element, _LONGEST_DATE)
         if text and len(text) <= _LONGEST_DATE:
             yield element, text
 

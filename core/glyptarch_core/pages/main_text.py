@@ -15,38 +15,22 @@ from glyptarch_core.languages import alternatives
 from glyptarch_core.languages.dates import find_date
 from glyptarch_core.pages.byline import name_in_byline
 from glyptarch_core.pages.lists import picture_address
-from glyptarch_core.pages.page import Page, text_in, without_spaces
-from glyptarch_core.text import absolute, is_hidden, sanitise
+from glyptarch_core.pages.outside import (
+    BODY_NAMES,
+    NEVER_TEXT,
+    Measures,
+    has_label,
+    is_hinted,
+    is_never_text,
+    is_outside,
+    measured,
+    named,
+)
+from glyptarch_core.pages.page import Page, beginning_of, text_in, without_spaces
+from glyptarch_core.text import absolute, sanitise
 
-__all__ = ["is_box", "is_outside", "main_element", "named", "text_html", "without_title"]
+__all__ = ["main_element", "text_html", "without_title"]
 
-_NEVER = frozenset(
-    "script style noscript template iframe object embed form button input select textarea nav footer aside svg"
-    " canvas dialog menu"
-    " head link meta title".split()
-)
-_NOT_TEXT = re.compile(
-    r"(?:^|[-_ ])(?:share|sharing|shares|social|related|recommend\w*|more-?(?:stories|articles|posts|news)"
-    r"|read-?(?:more|next|also)"
-    r"|newsletter|subscri\w+|sign-?up|promo\w*|advert\w*|ads?|sponsor\w*|banner|cookies?|consent|gdpr|comments?"
-    r"|disqus|respond|replies"
-    r"|sidebar|breadcrumbs?|pagination|pager|toolbar|menu|nav|navigation|footer|copyright|legal|tags|taglist"
-    r"|tag-?list|topics"
-    r"|author-?(?:box|bio|card|info)|about-?author|bio|byline|meta|metadata|post-?meta|entry-?meta|dateline|credits?"
-    r"|popup|modal|overlay|hidden|sr-?only|visually-?hidden|screen-?reader\w*|print-?only|skip-?link|widget"
-    r"|rating|feedback|outbrain"
-    r"|teasers?|see-?also|next-?(?:post|article)|prev\w*-?(?:post|article)|jump|toc|table-?of-?contents|paywall"
-    r"|pay-?wall|barrier"
-    r"|follow|donat\w+|support-?us|login|reactions?|likes|poll|trending|popular|latest|most-?read)(?:$|[-_ ])",
-    re.IGNORECASE,
-)
-_BODY_NAMES = re.compile(
-    r"(?:^|[-_ ])(?:article-?(?:body|text|content)|entry-?content|post-?(?:body|content|text)|story-?(?:body|text"
-    r"|content)|body-?text"
-    r"|article__(?:body|text|content)|content-?(?:body|text)|main-?(?:text|content)|articlebody|prose|copy"
-    r"|text)(?:$|[-_ ])",
-    re.IGNORECASE,
-)
 _BLOCKS = frozenset(
     "p div section article main li ul ol dl dt dd blockquote pre table tr td th h1 h2 h3 h4 h5 h6 figure"
     " figcaption".split()
@@ -70,56 +54,11 @@ _SHORT = 12
 _LINKED = 0.5
 
 
-def named(element: HtmlElement) -> str:
-    """Return the classes and id of an element, which often name its purpose."""
-    return f"{element.get('class') or ''} {element.get('id') or ''}".strip()
-
-
-def is_outside(element: HtmlElement, whole: int = 0) -> bool:
-    """Whether an element, by its tag or name, contains no article text.
-
-    ``whole`` as in :func:`_is_hinted`.
-    """
-    return _is_never_text(element) or _is_hinted(element, whole)
-
-
-def _is_never_text(element: HtmlElement) -> bool:
-    if (element.tag in _NEVER and element.tag != "form") or is_hidden(element) or element.get("aria-hidden") == "true":
-        return True
-    if element.get("role") in {"navigation", "complementary", "contentinfo", "search", "dialog", "menu", "banner"}:
-        return True
-    return bool(_COMMENTS.search(named(element)))
-
-
-def _is_hinted(element: HtmlElement, whole: int = 0) -> bool:
-    """Whether the name of an element hints that it is no article text.
-
-    A name says nothing about an element with the main heading, or with a large part of the ``whole`` text of its page
-    in characters: “has-sidebar” and a form may stand around everything.
-    """
-    name = _LABELS_OF_POSTS.sub(" ", named(element))
-    if element.tag == "body" or not (
-        element.tag == "form" or (name and _NOT_TEXT.search(name) and not _BODY_NAMES.search(name))
-    ):
-        return False
-    return not whole or (len(text_in(element)) < whole * _LARGE and next(element.iter("h1"), None) is None)
-
-
-_LARGE = 0.4
-_COMMENTS = re.compile(r"(?:^|[ ])(?:comments?|comment-?list|disqus\w*|replies)(?:$|[ ])", re.IGNORECASE)
-_LABELS_OF_POSTS = re.compile(
-    r"(?:^|(?<=[ ]))(?:category|cat|tag|topic|term|type|format|status|node|has|with|no|is)-"
-    r"(?!list|cloud|links|meta)\S*",
-    re.IGNORECASE,
-)
-"""Names that say of what kind an article is, such as “category-legal” or “node-promoted”."""
-
-
 def _own_text(element: HtmlElement) -> str:
     """Return the text of an element and its inline parts, without its blocks."""
     pieces = [element.text or ""]
     for child in element:
-        if isinstance(child.tag, str) and child.tag not in _BLOCKS and child.tag not in _NEVER:
+        if isinstance(child.tag, str) and child.tag not in _BLOCKS and child.tag not in NEVER_TEXT:
             pieces.append(text_in(child))
         pieces.append(child.tail or "")
     return " ".join(" ".join(pieces).split())
@@ -146,13 +85,13 @@ def _texts(root: HtmlElement) -> Iterator[tuple[HtmlElement, float]]:
 
     Outside parts are skipped.
     """
-    whole = len(text_in(root))
+    measures = measured(root)
     waiting = [(root, 1.0)]
     while waiting:
         element, trust = waiting.pop()
-        if not isinstance(element.tag, str) or (element is not root and _is_never_text(element)):
+        if not isinstance(element.tag, str) or (element is not root and is_never_text(element)):
             continue
-        if trust == 1 and element is not root and _is_hinted(element, whole):
+        if trust == 1 and element is not root and is_hinted(element, measures):
             trust = _HINTED
         if element.tag in _HEADINGS or _is_teaser(element):
             continue
@@ -178,7 +117,7 @@ def _is_teaser(element: HtmlElement) -> bool:
         element.tag in _HEADINGS and (element.find(".//a") is not None or _in_link(element))
         for element in element.iter(*_HEADINGS)
     )
-    if not titled or len(text_in(element)) > _LONGEST_TEASER:
+    if not titled or len(beginning_of(element, _LONGEST_TEASER)) > _LONGEST_TEASER:
         return False
     kin = [sibling for sibling in (element.getprevious(), element.getnext()) if sibling is not None]
     return any(sibling.tag == element.tag and sibling.get("class") == element.get("class") for sibling in kin)
@@ -293,7 +232,7 @@ def _says_text(element: HtmlElement) -> bool:
     name = named(element)
     if element.tag in {"article", "main"} or element.get("itemprop") == "articleBody" or element.get("role") == "main":
         return True
-    return bool(name and _BODY_NAMES.search(name))
+    return bool(name and BODY_NAMES.search(name))
 
 
 def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
@@ -317,11 +256,11 @@ def text_html(page: Page, main: HtmlElement, *, title: str = "") -> str:
 
 def _clean(root: HtmlElement) -> None:
     # All are judged before the first is removed, because a teaser is recognised by its siblings.
-    whole = len(text_in(root))
+    measures = measured(root)
     goes = [
         element
         for element in root.iter()
-        if element is not root and (not isinstance(element.tag, str) or _goes(element, whole))
+        if element is not root and (not isinstance(element.tag, str) or _goes(element, measures))
     ]
     for element in goes:
         _drop(element)
@@ -335,41 +274,21 @@ def _boxes(root: HtmlElement) -> list[HtmlElement]:
     Letters, a calendar or words about the publisher often end an article. A text that consists of such parts keeps
     them all.
     """
-    boxes = [child for child in root if child.tag in {"div", "section", "article", "aside"} and _has_label(child)]
+    boxes = [child for child in root if child.tag in {"div", "section", "article", "aside"} and has_label(child)]
     others = [child for child in root if isinstance(child.tag, str) and child not in boxes]
-    own = [text for child in others for part in child.iter("p", "div") if len(text := text_in(part)) >= _PARAGRAPH]
-    if len(own) < _FEWEST_PARAGRAPHS or sum(len(text_in(child)) for child in others) < _MAIN_FLOW * len(text_in(root)):
+    measures = measured(root)
+    paragraphs = sum(
+        measures.characters[part] >= _PARAGRAPH and not any(inside.tag in _BLOCKS for inside in part)
+        for child in others
+        for part in child.iter("p", "div")
+    )
+    theirs = sum(measures.characters[child] for child in others)
+    if paragraphs < _FEWEST_PARAGRAPHS or theirs < _MAIN_FLOW * measures.characters[root]:
         return []
     return boxes
 
 
 _FEWEST_PARAGRAPHS = 3
-_LONGEST_LABEL = 8
-
-
-def is_box(element: HtmlElement) -> bool:
-    """Whether an element has a heading of its own, or a name that says it is no article text."""
-    return element.tag in {"div", "section", "article", "aside", "ul", "ol", "form", "nav"} and (
-        _has_label(element) or is_outside(element)
-    )
-
-
-def _has_label(part: HtmlElement) -> bool:
-    """Whether a part begins with a short line of its own, and has more text after it."""
-    first = next((element for element in part.iter(*_LABELS) if text_in(element) and element is not part), None)
-    if first is None:
-        return False
-    label, text = text_in(first), text_in(part)
-    return (
-        text.startswith(label)
-        and len(label.split()) <= _LONGEST_LABEL
-        and len(label) <= _PARAGRAPH
-        and label[-1:] not in ".!?…。！？।؟"
-        and len(text) > len(label) + _PARAGRAPH
-    )
-
-
-_LABELS = ("h2", "h3", "h4", "h5", "h6", "strong", "b", "div", "dt", "p", "span")
 
 
 _LONGEST_HEAD = 400
@@ -379,32 +298,35 @@ _LONGEST_POINTER = 120
 _LETTERS_OF_A_LINK = 90
 
 
-def _goes(element: HtmlElement, whole: int) -> bool:
+def _goes(element: HtmlElement, measures: Measures) -> bool:
     """Whether an element within the main text is no article text. Lengths are in characters."""
+    length = measures.characters[element]
     if element.tag in {"header", "hgroup"}:
         # The header of an article repeats its fields; a long text in it is a lead.
-        return len(text_in(element)) < _LONGEST_HEAD
-    if is_outside(element, whole):
-        return not (element.tag == "form" and len(text_in(element)) > _LARGE_FORM)
+        return length < _LONGEST_HEAD
+    if is_outside(element, measures):
+        return not (element.tag == "form" and length > _LARGE_FORM)
     if _is_teaser(element):
         return True
     if element.tag not in {"ul", "ol", "div", "section", "p", "table", "dl"}:
         return False
-    text = text_in(element)
-    return _is_only_links(element, text) or _is_notice(element, text) if text else _is_empty(element)
+    if not length:
+        return _is_empty(element)
+    return _is_only_links(element, measures) or (length < _LONGEST_NOTICE and _is_notice(element))
 
 
 def _is_empty(element: HtmlElement) -> bool:
     return element.tag != "div" and next(element.iter("img", "video", "audio", "picture"), None) is None
 
 
-def _is_only_links(element: HtmlElement, text: str) -> bool:
-    links = sum(1 for _ in element.iter("a"))
-    return links > 1 and _linked(element) > len(text) * 0.6 and len(text) / links < _LETTERS_OF_A_LINK
+def _is_only_links(element: HtmlElement, measures: Measures) -> bool:
+    length, links = measures.characters[element], measures.links[element]
+    return links > 1 and measures.linked[element] > length * 0.6 and length / links < _LETTERS_OF_A_LINK
 
 
-def _is_notice(element: HtmlElement, text: str) -> bool:
+def _is_notice(element: HtmlElement) -> bool:
     """Whether a short block is a notice of the site, or a single link elsewhere."""
+    text = text_in(element)
     if element.tag not in {"p", "div"} or len(text) >= _LONGEST_NOTICE or len(element.findall(".//p")) > 1:
         return False
     one_link = sum(1 for _ in element.iter("a")) == 1 and _linked(element) > len(text) * 0.8

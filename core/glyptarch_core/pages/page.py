@@ -18,7 +18,7 @@ from glyptarch_core.readers.model import resolve
 from glyptarch_core.text import clean_text
 from glyptarch_core.text.markup import well_formed_references
 
-__all__ = ["MOST_ELEMENTS", "Page", "length_of", "load_page", "text_in", "without_spaces"]
+__all__ = ["MOST_ELEMENTS", "Page", "beginning_of", "length_of", "load_page", "text_in", "without_spaces"]
 
 _LARGEST = 6 << 20
 _DEEPEST = 200
@@ -192,6 +192,21 @@ def text_in(element: HtmlElement) -> str:
         # Most elements contain only text.
         return " ".join((element.text or "").split()) if element.tag not in _UNSEEN else ""
     return " ".join(" ".join(_pieces(element)).split())
+
+
+def beginning_of(element: HtmlElement, most: int) -> str:
+    """Return the visible text of an element on one line, or the beginning of a longer one.
+
+    More than ``most`` are returned for a longer text, so that its length can be compared. The rest is not walked
+    through: asking every ancestor of a text for all of it takes minutes on a page that nests deep.
+    """
+    pieces, length = list[str](), 0
+    for piece in _pieces(element):
+        pieces.append(piece)
+        length += len(piece.strip())
+        if length > most:
+            break
+    return " ".join(" ".join(pieces).split())
 
 
 # Thai, Lao, Burmese and Khmer, and everything from the CJK radicals on.

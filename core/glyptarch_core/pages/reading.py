@@ -198,8 +198,8 @@ def _kept_by(pattern: str, value: str) -> str:
 class ArticleRead:
     """A read article: its fields as text, and the way that found each.
 
-    The body is sanitised HTML. ``odd`` names fields that look wrong, with the reason. ``left_out`` are the parts that
-    other articles of the site have as well.
+    The body is sanitised HTML. ``odd`` names fields that look wrong, with the reason. ``repeated`` are the parts that
+    other articles of the site have as well; they are left out of the body, unless they are kept.
     """
 
     url: str
@@ -213,7 +213,7 @@ class ArticleRead:
     odd: Mapping[str, str] = field(default_factory=dict)
     features: tuple[str, ...] = ()
     reviews: tuple[Review, ...] = ()
-    left_out: tuple[Repeated, ...] = ()
+    repeated: tuple[Repeated, ...] = ()
 
     @property
     def words(self) -> int:
@@ -246,7 +246,8 @@ def read_article(
         # Dates without a year, and “3 hours ago”, count from the reading.
         page = replace(page, at=now)
     page = page.without([element for selector in settings.remove for element in compile_selector(selector)(page.root)])
-    page, left_out = without_repeated(page, repeated, settings.keep)
+    bared = without_repeated(page, repeated, settings.keep)
+    page = bared.page
     said, article = stated_by(page), extract(page)
     fields: dict[str, str] = {}
     ways: dict[str, str] = {}
@@ -256,6 +257,8 @@ def read_article(
             if value:
                 fields[reader.name], ways[reader.name] = value, _way_words(way)
                 break
+    if fields.get("text") and bared.boxes:
+        fields["text"] += "".join(text_html(page, box) for box in bared.boxes)
     if said.get("price"):
         # A page with an offer states the values that a shop's API would have.
         for name in _OFFER:
@@ -283,7 +286,7 @@ def read_article(
         odd=_odd(text, date, now),
         features=features,
         reviews=reviews,
-        left_out=left_out,
+        repeated=bared.parts,
     )
 
 
@@ -371,7 +374,11 @@ def item_of(
         media=unique_media([*media, *pictures_in(body)]),
         language=read.language,
         facts=stated(price=price, **own),
-        raw={"fields": dict(fields), "ways": dict(read.ways)},
+        raw={
+            "fields": dict(fields),
+            "ways": dict(read.ways),
+            "left_out": [part.text for part in read.repeated if not part.kept],
+        },
         features=read.features,
         reviews=read.reviews,
     )

@@ -5,7 +5,6 @@ asked, and what two of three share is taken. An empty or tiny text never wins ov
 """
 
 from collections import Counter
-from collections.abc import Collection
 from logging import CRITICAL, getLogger
 
 import trafilatura
@@ -13,7 +12,8 @@ from lxml import etree
 from lxml.html import HtmlElement
 from readability import Document  # type: ignore[import-untyped]
 
-from glyptarch_core.pages.main_text import is_box, without_title
+from glyptarch_core.pages.main_text import without_title
+from glyptarch_core.pages.outside import is_box
 from glyptarch_core.pages.page import Page, text_in
 from glyptarch_core.text import Passage, absolute, plain_text, sanitise
 
@@ -65,18 +65,27 @@ def agreed_text(page: Page, ours: str, main: HtmlElement, *, title: str = "") ->
 
 def _has_only_boxes_more(second: str, ours: str, page: Page, main: HtmlElement) -> bool:
     """Whether all that a reading has beside our text stands in boxes, see :func:`is_box`."""
-    shown = plain_text(ours)
-    further = [line for part in plain_text(second).splitlines() if (line := part.strip()) and line not in shown]
+    shown = set(_lines_of(ours))
+    further = [line for line in _lines_of(second) if line not in shown]
     if not further:
         return False
-    places = {
-        text: element for element in page.body.iter(*_LINES) for text in (text_in(element), _direct(element)) if text
-    }
-    around = {main, *main.iterancestors()}
-    boxed = sum(len(line) for line in further if line in places and _is_boxed(places[line], around))
+    places: dict[str, HtmlElement] = {}
+    for element in page.body.iter(*_LINES):
+        # A block has no line of its own but that between the blocks in it.
+        for text in (_direct(element), "" if _has_blocks(element) else text_in(element)):
+            if text:
+                places[text] = element
+    # Whether an element is in a box, for each that was asked about. The main text and what contains it are in none.
+    in_box = dict.fromkeys((main, *main.iterancestors()), False)
+    boxed = sum(len(line) for line in further if line in places and _is_boxed(places[line], in_box))
     return boxed >= _BOXED * sum(map(len, further))
 
 
+def _lines_of(markup: str) -> list[str]:
+    return [line for part in plain_text(markup).splitlines() if (line := part.strip())]
+
+
+_BLOCKS = frozenset("p li div td dd dt h2 h3 h4 h5 h6 ul ol dl table section article aside blockquote".split())
 _LINES = ("p", "li", "div", "span", "td", "dd", "dt", "h2", "h3", "h4", "h5", "h6", "strong", "a", "b")
 
 
@@ -85,14 +94,24 @@ def _direct(element: HtmlElement) -> str:
     return " ".join(" ".join([element.text or "", *(child.tail or "" for child in element)]).split())
 
 
-def _is_boxed(element: HtmlElement, around: Collection[HtmlElement]) -> bool:
-    """Whether an element is in a box. ``around`` is the main text and what contains it."""
+def _has_blocks(element: HtmlElement) -> bool:
+    return any(child.tag in _BLOCKS for child in element)
+
+
+def _is_boxed(element: HtmlElement, in_box: dict[HtmlElement, bool]) -> bool:
+    """Whether an element is in a box. ``in_box`` has the known answers, and gets the new ones."""
+    asked: list[HtmlElement] = []
+    found = False
     for ancestor in element.iterancestors():
-        if ancestor in around:
-            return False
+        if ancestor in in_box:
+            found = in_box[ancestor]
+            break
+        asked.append(ancestor)
         if is_box(ancestor):
-            return True
-    return False
+            found = True
+            break
+    in_box.update(dict.fromkeys(asked, found))
+    return found
 
 
 def _words(markup: str) -> Counter[str]:

@@ -3,11 +3,12 @@
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from urllib.parse import urlsplit
 
 from lxml.html import HtmlElement
 
-from glyptarch_core.pages.page import Page, text_in
+from glyptarch_core.pages.page import Page, beginning_of, text_in
 
 __all__ = ["Title", "find_title", "stands_outside"]
 
@@ -32,6 +33,7 @@ def find_title(page: Page, main: HtmlElement, *, said: str = "", site: str = "")
     statement is; then the title element, unless it only names the site; then the heading next to the text. ``said`` is
     the stated title, ``site`` the stated name of the site.
     """
+    names = _SiteNames(page, site)
     element = page.root.find(".//title")
     whole = " ".join((element.text or "").split()) if element is not None else ""
     headings = [
@@ -41,18 +43,18 @@ def find_title(page: Page, main: HtmlElement, *, said: str = "", site: str = "")
         heading
         for level in _HEADINGS
         for heading in _nearest_first([one for one in headings if one.tag == level], page, main)
-        if (text := text_in(heading)) and (_agrees(text, said) or _is_part(text, whole) or _agrees(text, whole))
+        if _agrees(text := text_in(heading), said) or _agrees(text, whole) or _is_part(text, whole)
     ]
     if agreeing:
         # The title element often has the name of the site as well, which is the shorter of the two.
         longest = max(agreeing, key=lambda heading: len(text_in(heading)))
         return Title(text_in(longest), longest)
     if said:
-        text = _without_site(said, site, page)
+        text = _without_site(said, names)
         return Title(text, _showing(page, text))
-    named = _without_site(whole, site, page)
+    named = _without_site(whole, names)
     beside = _heading_beside(headings, page, main)
-    if beside is not None and (not named or _names_site(whole, page, site)):
+    if beside is not None and (not named or whole in names):
         return Title(text_in(beside), beside)
     if named:
         return Title(named, _showing(page, named))
@@ -92,39 +94,45 @@ def _nearest_first(headings: list[HtmlElement], page: Page, main: HtmlElement) -
     return [*own, *reversed(before), *after]
 
 
-def _without_site(title: str, site: str, page: Page) -> str:
+class _SiteNames:
+    """What a site is called: as stated, as its host, and as its pages show it."""
+
+    def __init__(self, page: Page, stated: str) -> None:
+        self._page, self.stated = page, stated
+
+    def __contains__(self, text: str) -> bool:
+        bare = _bare(text)
+        host = (urlsplit(self._page.url).hostname or "").removeprefix("www.")
+        hosts = {host.replace(".", "").replace("-", ""), host.partition(".")[0].replace("-", "")}
+        return bare == _bare(self.stated) or bare.replace(" ", "") in hosts or bare in self._shown
+
+    @cached_property
+    def _shown(self) -> frozenset[str]:
+        return frozenset(bare for text in _names_shown(self._page) if (bare := _bare(text)))
+
+
+def _without_site(title: str, names: _SiteNames) -> str:
     """Return a title without the name of the site before or after it."""
     parts = [part for part in _SITE.split(title) if part]
     if len(parts) < 2:  # noqa: PLR2004 - nothing to part
         return title
-    kept = [part for part in parts if not _names_site(part, page, site)]
+    kept = [part for part in parts if part not in names]
     if kept and len(kept) < len(parts):
         return title[title.find(kept[0]) : title.rfind(kept[-1]) + len(kept[-1])]
-    return title if site else max(parts, key=len)
-
-
-def _names_site(text: str, page: Page, site: str) -> bool:
-    """Whether a text is the name of the site, as stated, as its host, or as the page shows it."""
-    bare = _bare(text)
-    if site and bare == _bare(site):
-        return True
-    host = (urlsplit(page.url).hostname or "").removeprefix("www.")
-    if bare.replace(" ", "") in {host.replace(".", "").replace("-", ""), host.partition(".")[0].replace("-", "")}:
-        return True
-    return any(bare == _bare(named) for named in _names_shown(page))
+    return title if names.stated else max(parts, key=len)
 
 
 def _names_shown(page: Page) -> Iterator[str]:
     """Yield the texts of links to the first page, and the owner of the copyright."""
-    for link in page.body.iter("a"):
-        if urlsplit(page.addresses.get(link, "")).path in {"", "/"} and link in page.addresses:
-            yield text_in(link)
+    for link, address in page.addresses.items():
+        if urlsplit(address).path in {"", "/"}:
+            yield beginning_of(link, _LARGEST_PART)
             for image in link.iter("img"):
                 yield image.get("alt") or ""
     for element in page.body.iter("footer", "small", "p", "div"):
         if not len(element) or element.tag == "footer":
-            text = text_in(element)
-            if "©" in text[:_LARGEST_PART]:
+            text = beginning_of(element, _LARGEST_PART)
+            if "©" in text:
                 yield re.sub(r"^[\s\d–-]+", "", text.partition("©")[2]).partition(".")[0]
 
 
@@ -136,7 +144,9 @@ def _showing(page: Page, title: str) -> HtmlElement | None:
     shown = (
         element
         for element in page.body.iter("b", "strong", "font", "span", "div", "p", "td", "center", "h4", "h5", "a")
-        if len(element) <= 1 and not stands_outside(element, page) and _bare(text_in(element)) == bare
+        if len(element) <= 1
+        and _bare(beginning_of(element, 2 * len(title))) == bare
+        and not stands_outside(element, page)
     )
     return next(shown, None)
 

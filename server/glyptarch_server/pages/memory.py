@@ -21,6 +21,8 @@ def compare(blog: int, raws: Sequence[RawPage], *, keep: bool = True) -> list[fr
     The pages are compared with each other and with the last ones of their sites, and kept for the next reading unless
     ``keep`` is false. ``blog`` is the number of a blog.
     """
+    if not raws:
+        return []
     prints = wiring.apart().call(print_of_page, [(raw,) for raw in raws])
     hosts = [urlsplit(raw.url).netloc[:255].lower() for raw in raws]
     memories = {site.host: _memory(site) for site in Site.objects.filter(blog_id=blog, host__in=set(hosts))}

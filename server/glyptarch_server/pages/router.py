@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from dataclasses import asdict
 from functools import partial
 from http import HTTPStatus
 from typing import TYPE_CHECKING, Annotated, Any
@@ -257,7 +258,7 @@ _LONGEST_SHOWN = 6000
 
 def _test(url: str, read: ArticleRead | str) -> ArticleTestOut:
     if isinstance(read, str):
-        return ArticleTestOut(url=url, kind="", words=0, cells={}, html="", error=read, left_out=[])
+        return ArticleTestOut(url=url, kind="", words=0, cells={}, html="", error=read, repeated=[])
     cells = {
         name: ArticleCellOut(
             value=(read.picture if name == "picture" else value)[:_LONGEST_CELL] if name != "text" else "",
@@ -278,7 +279,7 @@ def _test(url: str, read: ArticleRead | str) -> ArticleTestOut:
         cells=cells,
         html=shown,
         error="",
-        left_out=[RepeatedOut(key=part.key, text=part.text, words=part.words) for part in read.left_out],
+        repeated=[RepeatedOut(**asdict(part)) for part in read.repeated],
     )
 
 

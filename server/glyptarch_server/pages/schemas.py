@@ -165,17 +165,21 @@ class ArticleCellOut(Out):
 
 
 class RepeatedOut(Out):
-    """A part that other articles of its site have as well: its beginning, and its words."""
+    """A part that other articles of its site have as well: its beginning, and its words.
+
+    ``kept`` says that the document keeps it in the text.
+    """
 
     key: str
     text: str
     words: int
+    kept: bool
 
 
 class ArticleTestOut(Out):
     """The result of reading one article.
 
-    ``kind`` is the kind of page, ``error`` the failure, ``left_out`` what other articles of the site have as well.
+    ``kind`` is the kind of page, ``error`` the failure, ``repeated`` what other articles of the site have as well.
     """
 
     url: str
@@ -184,7 +188,7 @@ class ArticleTestOut(Out):
     cells: dict[str, ArticleCellOut]
     html: str
     error: str
-    left_out: list[RepeatedOut]
+    repeated: list[RepeatedOut]
 
 
 class ReaderIn(Schema):

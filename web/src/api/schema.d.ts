@@ -5025,7 +5025,7 @@ export interface components {
          * ArticleTestOut
          * @description The result of reading one article.
          *
-         *     ``kind`` is the kind of page, ``error`` the failure, ``left_out`` what other articles of the site have as well.
+         *     ``kind`` is the kind of page, ``error`` the failure, ``repeated`` what other articles of the site have as well.
          */
         ArticleTestOut: {
             /** Cells */
@@ -5038,8 +5038,8 @@ export interface components {
             html: string;
             /** Kind */
             kind: string;
-            /** Left Out */
-            left_out: components["schemas"]["RepeatedOut"][];
+            /** Repeated */
+            repeated: components["schemas"]["RepeatedOut"][];
             /** Url */
             url: string;
             /** Words */
@@ -10887,8 +10887,12 @@ export interface components {
         /**
          * RepeatedOut
          * @description A part that other articles of its site have as well: its beginning, and its words.
+         *
+         *     ``kept`` says that the document keeps it in the text.
          */
         RepeatedOut: {
+            /** Kept */
+            kept: boolean;
             /** Key */
             key: string;
             /** Text */

@@ -1,5 +1,5 @@
-import { focusManager } from "@tanstack/react-query";
 // @vitest-environment happy-dom
+import { focusManager } from "@tanstack/react-query";
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ProblemError } from "@/api/client";

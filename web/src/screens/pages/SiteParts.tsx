@@ -17,7 +17,7 @@ interface Part {
 function partsOf(rows: readonly ArticleTest[]): Part[] {
   const parts = new Map<string, Part>();
   for (const row of rows) {
-    for (const { key, text, words } of row.left_out) {
+    for (const { key, text, words } of row.repeated) {
       const part = parts.get(key) ?? { key, text, words: 0, articles: 0 };
       parts.set(key, { ...part, words: Math.max(part.words, words), articles: part.articles + 1 });
     }
@@ -25,16 +25,16 @@ function partsOf(rows: readonly ArticleTest[]): Part[] {
   return [...parts.values()].sort((one, other) => other.words - one.words);
 }
 
-/** What the articles of a site have in common. It is left out of each, unless a person keeps it. */
+/** What the articles of a site have in common. It is left out of each, unless a person ticks it. */
 export function SiteParts({ rows, kept, onKeep }: SitePartsProps) {
   const parts = partsOf(rows);
-  if (!parts.length && !kept.length) return null;
+  if (!parts.length) return null;
   return (
-    <section aria-label="Left out as the site’s own">
-      <h3 className="font-semibold">Left out as the site’s own</h3>
+    <section aria-label="The site’s own parts">
+      <h3 className="font-semibold">The site’s own parts</h3>
       <p className="mt-0.5 text-xs text-ink2">
-        These {plural(parts.length, "part")} repeat in most articles. Tick what belongs to the articles; test
-        again to see it in the text.
+        {plural(parts.length, "part")} repeat in most articles and are left out. Tick what belongs to the
+        articles, and test again to see it in the text.
       </p>
       <ul className="mt-2 max-h-56 space-y-1 overflow-auto text-xs">
         {parts.map((part) => (
@@ -55,14 +55,6 @@ export function SiteParts({ rows, kept, onKeep }: SitePartsProps) {
           </li>
         ))}
       </ul>
-      {kept.length > 0 && (
-        <p className="mt-2 text-xs">
-          {plural(kept.length, "part")} kept.{" "}
-          <button type="button" className="font-semibold text-verd underline" onClick={() => onKeep([])}>
-            Leave them out again
-          </button>
-        </p>
-      )}
     </section>
   );
 }

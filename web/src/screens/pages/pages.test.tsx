@@ -238,7 +238,7 @@ describe("a new page reader", () => {
         cells: { title: cell("A comet"), date: cell("2027-01-01", "future") },
         html: "<p>x</p>",
         error: "",
-        left_out: [{ key: "0123456789abcdef", text: "Letters", words: 40 }],
+        repeated: [{ key: "0123456789abcdef", text: "Letters", words: 40, kept: false }],
       },
       {
         url: "https://ridge.example/notes/2",
@@ -247,7 +247,7 @@ describe("a new page reader", () => {
         cells: { title: cell("Before"), text: cell("", "short") },
         html: "",
         error: "",
-        left_out: [],
+        repeated: [],
       },
     ];
     const { user, calls } = await opened({ [TEST]: rows });
