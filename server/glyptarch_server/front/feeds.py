@@ -21,7 +21,8 @@ from glyptarch_server import wiring
 from glyptarch_server.front.around import for_readers, of_a_blog
 from glyptarch_server.front.lists import page_number, within
 from glyptarch_server.front.offering import Shelf
-from glyptarch_server.posts.for_readers import feed_of, posts_in_feed, posts_in_lists, site_of, sources_of
+from glyptarch_server.posts.credits import feed_of, site_of, sources_of
+from glyptarch_server.posts.for_readers import posts_in_feed, posts_in_lists
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog

@@ -18,7 +18,8 @@ from glyptarch_server.front.lists import page_number
 from glyptarch_server.front.offering import show_any_goods
 from glyptarch_server.front.views import post_page
 from glyptarch_server.offers.queries import GoodsWanted, goods_in_order, newest_goods, sections_with_goods
-from glyptarch_server.posts.for_readers import category_of, listed_by_number, posts_in_lists, public_posts
+from glyptarch_server.posts.credits import category_of
+from glyptarch_server.posts.for_readers import listed_by_number, posts_in_lists, public_posts
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog, Category

@@ -21,19 +21,9 @@ from glyptarch_server.front.around import blog_context, cards, for_readers, is_m
 from glyptarch_server.front.described import website
 from glyptarch_server.front.pages import said_date
 from glyptarch_server.front.parts import front_in_parts
-from glyptarch_server.posts.for_readers import (
-    byline_of,
-    category_of,
-    day_of,
-    listed,
-    months_of,
-    posts_in_lists,
-    site_of,
-    source_of,
-    sources_of,
-    tag_of,
-    tags_of,
-)
+from glyptarch_server.posts.credits import byline_of, category_of, site_of, source_of, sources_of, tag_of, tags_of
+from glyptarch_server.posts.days import day_of, months_of
+from glyptarch_server.posts.for_readers import listed, posts_in_lists
 
 if TYPE_CHECKING:
     from glyptarch_server.blogs.models import Blog

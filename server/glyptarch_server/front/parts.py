@@ -31,7 +31,8 @@ from glyptarch_server.front.around import cards
 from glyptarch_server.front.offering import show_any_goods
 from glyptarch_server.front.pages import FieldView, PostView
 from glyptarch_server.offers.queries import keys_by_offer
-from glyptarch_server.posts.for_readers import category_of, listed_by_number, posts_in_lists, tag_of
+from glyptarch_server.posts.credits import category_of, tag_of
+from glyptarch_server.posts.for_readers import listed_by_number, posts_in_lists
 
 if TYPE_CHECKING:
     from django.db.models import QuerySet

@@ -1,20 +1,16 @@
 """Queries for the readers of a blog: visible posts and their addresses."""
 
-import re
 from collections.abc import Collection, Mapping, Sequence
-from datetime import date, datetime
+from datetime import datetime
 from typing import Any, NamedTuple, Protocol
-from urllib.parse import urlsplit
-from zoneinfo import ZoneInfo
 
 from django.contrib.postgres.search import SearchRank
-from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet, Subquery
-from django.db.models.functions import TruncMonth
+from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
 from glyptarch_core.draft import Visibility
 from glyptarch_core.editions import languages_of
 from glyptarch_core.match import similar_texts
 
-from glyptarch_server.blogs.models import Blog, Byline, Category, Tag
+from glyptarch_server.blogs.models import Blog, Category, Tag
 from glyptarch_server.common.lookups import AnyOf, by_index
 from glyptarch_server.posts.filters import word_query
 from glyptarch_server.posts.lifecycle import NO_LONGER, PostState
@@ -22,35 +18,22 @@ from glyptarch_server.posts.models import ON_THE_BLOG, PAGE_KIND, FormerAddress,
 from glyptarch_server.sources.models import Source
 
 __all__ = [
-    "Credited",
-    "Day",
     "Edition",
     "ListedPost",
-    "Month",
     "Section",
-    "byline_of",
-    "category_of",
-    "day_of",
     "editions_of",
-    "feed_of",
     "former_address",
     "found_posts",
     "further_posts",
     "listed",
     "listed_by_number",
     "mapped_posts",
-    "months_of",
     "neighbour",
     "posts_in_feed",
     "posts_in_lists",
     "public_posts",
     "readable_post",
     "sections_of",
-    "site_of",
-    "source_of",
-    "sources_of",
-    "tag_of",
-    "tags_of",
     "texts_of",
     "usual_language",
     "was_out_at",
@@ -361,120 +344,6 @@ def editions_of(blog: Blog, post: Post, *, member: bool = False) -> list[Edition
 _MOST_EDITIONS = 50
 
 
-class Month(NamedTuple):
-    """A month of a blog with its number of posts."""
-
-    month: date
-    posts: int
-
-
-def months_of(blog: Blog) -> list[Month]:
-    """Return the months with posts for everybody, newest first, in the blog's time zone."""
-    rows = posts_in_lists(blog).order_by()
-    by_month = rows.annotate(month=TruncMonth("date", tzinfo=ZoneInfo(blog.time_zone))).values_list("month")
-    counted = by_month.annotate(posts=Count("pk")).order_by("-month")
-    # The day alone: as a moment it would be shown in the time zone of the server, one month early.
-    return [Month(month.date(), posts) for month, posts in counted]
-
-
-class Day(NamedTuple):
-    """The newest day of a blog: how many posts it has, and from how many sources."""
-
-    day: date
-    posts: int
-    sources: int
-
-
-def day_of(blog: Blog, newest: datetime) -> Day:
-    """Return the day of a blog's newest post, in its time zone.
-
-    Only what everybody may read counts.
-    """
-    midnight = newest.astimezone(ZoneInfo(blog.time_zone)).replace(hour=0, minute=0, second=0, microsecond=0)
-    of_day = posts_in_lists(blog, date__gte=midnight, date__lte=newest).order_by()
-    counted = of_day.aggregate(posts=Count("pk"), sources=Count("source", distinct=True))
-    return Day(midnight.date(), counted["posts"], counted["sources"])
-
-
-class Credited(NamedTuple):
-    """A source, byline or tag of a blog as readers see it, with its number of posts."""
-
-    name: str
-    slug: str
-    link: str
-    posts: int
-    # The feed of a source.
-    feed: str = ""
-
-
-_MOST_CREDITED = 1000
-
-
-def sources_of(blog: Blog) -> list[Credited]:
-    """Return the sources of the posts for everybody, with most posts first."""
-    rows = posts_in_lists(blog, source__isnull=False).order_by().values_list("source__title", "source__key")
-    counted = rows.annotate(posts=Count("pk")).order_by("-posts", "source__title")[:_MOST_CREDITED]
-    links = {source.key: source for source in Source.objects.filter(blog=blog, key__in=[key for _, key, _ in counted])}
-    return [Credited(title, key, site_of(links[key]), posts, feed_of(links[key])) for title, key, posts in counted]
-
-
-def site_of(source: Source) -> str:
-    """Return the address of a source's site."""
-    parts = urlsplit(source.url)
-    host = parts.netloc.rpartition("@")[2]
-    return f"{parts.scheme}://{host}/" if parts.scheme in {"http", "https"} else ""
-
-
-def feed_of(source: Source) -> str:
-    """Return the address of a source's feed.
-
-    Empty where it has none, or where something in its address looks like a key that is nobody else's.
-    """
-    parts = urlsplit(source.url)
-    is_open = not (source.reader_id or source.ask or source.access.sealed or parts.query or "@" in parts.netloc)
-    is_open = is_open and not any(map(_looks_like_key, _BETWEEN_WORDS.split(parts.path)))
-    return source.url if is_open and parts.scheme in {"http", "https"} else ""
-
-
-_BETWEEN_WORDS = re.compile(r"[/._~-]+")
-_SHORTEST_KEY = 8
-_LONGEST_WORD = 30
-
-
-def _looks_like_key(part: str) -> bool:
-    """Whether a part of a path may be a key.
-
-    It is long and has digits or mixed case, or it is longer than any word.
-    """
-    if len(part) < _SHORTEST_KEY:
-        return False
-    return len(part) > _LONGEST_WORD or any(map(str.isdigit, part)) or part not in {part.lower(), part.capitalize()}
-
-
-def tags_of(blog: Blog) -> list[Credited]:
-    """Return the tags of the posts for everybody, by name."""
-    rows = Tag.objects.filter(blog=blog, posts__in=posts_in_lists(blog).order_by())
-    counted = rows.annotate(number=Count("posts")).order_by("-number").values_list("name", "slug", "number")
-    most = [Credited(name, slug, "", number) for name, slug, number in counted[:_MOST_CREDITED]]
-    return sorted(most, key=lambda tag: tag.name.casefold())
-
-
-def source_of(blog: Blog, key: str) -> Source | None:
-    """Return a source by its key.
-
-    None for none.
-    """
-    return Source.objects.filter(blog=blog, key=key).first()
-
-
-def byline_of(blog: Blog, slug: str) -> Byline | None:
-    """Return a byline by its slug.
-
-    None for none.
-    """
-    return Byline.objects.filter(blog=blog, slug=slug).first()
-
-
 _MOST_RANKED = 500
 
 
@@ -521,19 +390,3 @@ def posts_in_feed(rows: QuerySet[Post], first: int, last: int, *, texts: bool = 
 def mapped_posts(blog: Blog) -> QuerySet[Post]:
     """Return the posts that search engines are told of: for everybody, and original here."""
     return posts_in_lists(blog, visibility=Visibility.PUBLIC.value, canonical="").order_by("-date", "-pk")
-
-
-def category_of(blog: Blog, slug: str) -> Category | None:
-    """Return a category by its slug.
-
-    None for none.
-    """
-    return Category.objects.filter(blog=blog, slug=slug).first()
-
-
-def tag_of(blog: Blog, slug: str) -> Tag | None:
-    """Return a tag by its slug.
-
-    None for none.
-    """
-    return Tag.objects.filter(blog=blog, slug=slug).first()
