@@ -16,6 +16,13 @@ _TEXT = "pages/main_text.py"
 _PRINT = "text/fingerprints.py"
 
 CORE: Final = (
+    Mutant("tags: a sentence is a list", "pages/shown.py", 'if label["mark"] or linked >=', "if True or linked >=", "test_shown"),
+    Mutant("tags: those of the site are the article's", "pages/shown.py", "return tags if len(tags) <= _MOST_TAGS else ()", "return tags", "test_shown"),
+    Mutant("tags: those beside the text count", "pages/shown.py", "and not stands_outside(element, page):\n            return _values_in", "and True:\n            return _values_in", "test_shown"),
+    Mutant("price: nobody has to sell", "pages/shown.py", "if heading is None or not any(", "if heading is None or False and any(", "test_shown"),
+    Mutant("price: a struck price is one", "pages/shown.py", "one.tag in _STRUCK or ", "", "test_shown"),
+    Mutant("price: the first of several is right", "pages/shown.py", "for price in named_ones}) == 1 else", "for price in named_ones}) else", "test_shown"),
+    Mutant("price: what it costs to send is another", "pages/shown.py", "if prices and prices[0].is_named else prices", "if False else prices", "test_shown"),
     Mutant("site: a kept box is lost", "pages/reading.py", 'if fields.get("text") and bared.boxes:', "if False:", "test_site"),
     Mutant("site: an old print outlives the new one", "pages/site.py", "known = [page for page in self.pages if page.url not in fresh]", "known = list(self.pages)", "test_site"),
     Mutant("site: links tell articles apart", "pages/site.py", "if not key.startswith((_TITLE, _LINK))}", "}", "test_site"),
@@ -151,7 +158,7 @@ CORE: Final = (
     Mutant("offers: a held price is shown", "offers/showing.py", "    if held:\n", "    if False:\n", "test_offers"),
     Mutant("offers: what is not to be told is told", "offers/showing.py", " or not rules.tells", "", "test_offers"),
     Mutant("offers: a reading of the future counts", "offers/showing.py", "offer.read_at - _CLOCKS_DIFFER <= now < ends", "now < ends", "test_offers"),
-    Mutant("offers: a dollar sign is a currency", "offers/reading.py", '_SIGNS = {"€": "EUR"}', '_SIGNS = {"€": "EUR", "$": "USD"}', "test_offers"),
+    Mutant("offers: a dollar sign is a currency", "offers/reading.py", '_SIGNS = {\n    "€": "EUR",', '_SIGNS = {\n    "$": "USD", "€": "EUR",', "test_offers"),
     Mutant("offers: the price of another product counts", "offers/reading.py", "stated_number != number", "False", "test_offers"),
     Mutant("offers: a range is its first number", "readers/model.py", "not _is_one_price(text)", "False", "test_offers"),
     Mutant("offers: sources put places in", "offers/places.py", "del element.attrib[name]", "pass", "test_offers"),

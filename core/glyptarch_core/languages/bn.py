@@ -21,4 +21,6 @@ LANGUAGE = Language(
     paywall=phrases("শুধুমাত্র গ্রাহকদের জন্য | পড়া চালিয়ে যেতে | সাবস্ক্রাইব করুন"),
     missing=phrases("পাওয়া যায়নি | বিদ্যমান নেই | সার্ভার ত্রুটি"),
     login=phrases("লগ ইন | পাসওয়ার্ড"),
+    tagged=phrases("ট্যাগ | বিষয়"),
+    buying=phrases("কার্টে যোগ করুন | কিনুন"),
 )

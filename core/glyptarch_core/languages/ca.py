@@ -26,4 +26,6 @@ LANGUAGE = Language(
     paywall=phrases("només per a subscriptors | per continuar llegint"),
     missing=phrases("no trobada | no existeix | accés denegat"),
     login=phrases("inicia sessió | contrasenya"),
+    tagged=phrases("etiquetes | paraules clau | temes"),
+    buying=phrases("afegeix a la cistella | afegeix al cistell | compra"),
 )

@@ -36,4 +36,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("nenalezena | nebyla nalezena | neexistuje | přístup odepřen | chyba serveru"),
     login=phrases("přihlásit | heslo"),
+    tagged=phrases("štítky | klíčová slova | témata | značky"),
+    buying=phrases("do košíku | přidat do košíku | vložit do košíku | koupit"),
 )

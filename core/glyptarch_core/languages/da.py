@@ -30,4 +30,6 @@ LANGUAGE = Language(
     paywall=phrases("kun for abonnenter | for at læse videre | bliv abonnent | allerede abonnent"),
     missing=phrases("ikke fundet | findes ikke | adgang nægtet | intern fejl"),
     login=phrases("log ind | adgangskode"),
+    tagged=phrases("tags | emneord | nøgleord | emner"),
+    buying=phrases("læg i kurv | læg i kurven | tilføj til kurv | køb"),
 )

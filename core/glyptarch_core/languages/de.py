@@ -60,4 +60,6 @@ LANGUAGE = Language(
         "| vorübergehend nicht erreichbar"
     ),
     login=phrases("anmelden | einloggen | passwort"),
+    tagged=phrases("tags | schlagwörter | schlagworte | stichwörter | stichworte | themen | abgelegt unter"),
+    buying=phrases("in den warenkorb | in den einkaufswagen | in den korb | jetzt kaufen | kaufen | bestellen"),
 )

@@ -53,4 +53,6 @@ LANGUAGE = Language(
         "unavailable | under maintenance | error occurred"
     ),
     login=phrases("log in | sign in | password"),
+    tagged=phrases("tags | tagged | tagged with | tagged as | topics | keywords | filed under | labels"),
+    buying=phrases("add to basket | add to cart | add to bag | buy now | buy | put in the basket"),
 )

@@ -40,4 +40,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("no encontrada | no existe | acceso denegado | error interno | en mantenimiento"),
     login=phrases("iniciar sesión | contraseña"),
+    tagged=phrases("etiquetas | palabras clave | temas | archivado en"),
+    buying=phrases("añadir al carrito | agregar al carrito | añadir a la cesta | comprar | comprar ahora"),
 )

@@ -25,4 +25,6 @@ LANGUAGE = Language(
     paywall=phrases("ainult tellijatele | edasi lugemiseks"),
     missing=phrases("ei leitud | ei eksisteeri | ligipääs keelatud"),
     login=phrases("logi sisse | parool"),
+    tagged=phrases("sildid | märksõnad | teemad"),
+    buying=phrases("lisa korvi | lisa ostukorvi | osta"),
 )

@@ -28,4 +28,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("ei löytynyt | ei löydy | pääsy estetty | sisäinen virhe"),
     login=phrases("kirjaudu | salasana"),
+    tagged=phrases("avainsanat | asiasanat | aiheet | tunnisteet"),
+    buying=phrases("lisää ostoskoriin | lisää koriin | osta"),
 )

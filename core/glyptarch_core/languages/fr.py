@@ -41,4 +41,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("introuvable | page non trouvée | n’existe pas | accès refusé | erreur interne | en maintenance"),
     login=phrases("se connecter | connexion | mot de passe"),
+    tagged=phrases("tags | mots-clés | mots clés | étiquettes | thèmes | classé dans"),
+    buying=phrases("ajouter au panier | acheter | commander | mettre dans le panier"),
 )

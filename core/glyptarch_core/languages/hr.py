@@ -28,4 +28,6 @@ LANGUAGE = Language(
     paywall=phrases("samo za pretplatnike | za nastavak čitanja | pretplatite se | već ste pretplatnik"),
     missing=phrases("nije pronađena | ne postoji | pristup odbijen | greška poslužitelja"),
     login=phrases("prijava | prijavi se | lozinka"),
+    tagged=phrases("oznake | ključne riječi | teme"),
+    buying=phrases("dodaj u košaricu | u košaricu | kupi"),
 )

@@ -30,4 +30,6 @@ LANGUAGE = Language(
     paywall=phrases("csak előfizetőknek | előfizetőink számára | a folytatáshoz | fizess elő | már előfizető"),
     missing=phrases("nem található | nem létezik | hozzáférés megtagadva | szerverhiba"),
     login=phrases("bejelentkezés | jelszó"),
+    tagged=phrases("címkék | kulcsszavak | témák"),
+    buying=phrases("kosárba | kosárba teszem | megveszem"),
 )

@@ -26,4 +26,6 @@ LANGUAGE = Language(
     paywall=phrases("khusus pelanggan | untuk melanjutkan membaca | berlangganan untuk membaca"),
     missing=phrases("tidak ditemukan | tidak ada | akses ditolak | kesalahan server"),
     login=phrases("masuk | kata sandi"),
+    tagged=phrases("tag | label | kata kunci | topik"),
+    buying=phrases("tambah ke keranjang | masukkan keranjang | beli sekarang"),
 )

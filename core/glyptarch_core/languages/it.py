@@ -39,4 +39,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("non trovata | pagina inesistente | accesso negato | errore interno | in manutenzione"),
     login=phrases("accedi | password"),
+    tagged=phrases("tag | etichette | parole chiave | argomenti | temi"),
+    buying=phrases("aggiungi al carrello | metti nel carrello | acquista | compra"),
 )

@@ -21,4 +21,6 @@ LANGUAGE = Language(
     paywall=phrases("구독자 전용 | 회원 전용 | 유료 회원 | 계속 읽으려면 | 로그인 후"),
     missing=phrases("찾을 수 없습니다 | 존재하지 않는 | 접근이 거부 | 서버 오류"),
     login=phrases("로그인 | 비밀번호"),
+    tagged=phrases("태그 | 키워드"),
+    buying=phrases("장바구니 담기 | 장바구니에 담기 | 구매하기 | 바로구매"),
 )

@@ -25,4 +25,6 @@ LANGUAGE = Language(
     paywall=phrases("tik prenumeratoriams | norėdami skaityti toliau"),
     missing=phrases("nerasta | neegzistuoja | prieiga uždrausta"),
     login=phrases("prisijungti | slaptažodis"),
+    tagged=phrases("žymos | raktiniai žodžiai | temos"),
+    buying=phrases("į krepšelį | įdėti į krepšelį | pirkti"),
 )

@@ -25,4 +25,6 @@ LANGUAGE = Language(
     paywall=phrases("tikai abonentiem | lai turpinātu lasīt"),
     missing=phrases("nav atrasta | neeksistē | piekļuve liegta"),
     login=phrases("pieslēgties | parole"),
+    tagged=phrases("birkas | atslēgvārdi | tēmas"),
+    buying=phrases("pievienot grozam | ielikt grozā | pirkt"),
 )

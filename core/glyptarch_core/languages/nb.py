@@ -33,4 +33,6 @@ LANGUAGE = Language(
     paywall=phrases("kun for abonnenter | for å lese videre | bli abonnent | allerede abonnent"),
     missing=phrases("ikke funnet | finnes ikke | ingen tilgang | intern feil"),
     login=phrases("logg inn | passord"),
+    tagged=phrases("stikkord | emneord | nøkkelord | emner"),
+    buying=phrases("legg i handlekurv | legg i handlekurven | kjøp"),
 )

@@ -33,4 +33,6 @@ LANGUAGE = Language(
     paywall=phrases("alleen voor abonnees | exclusief voor abonnees | om verder te lezen | word abonnee | al abonnee"),
     missing=phrases("niet gevonden | bestaat niet | toegang geweigerd | interne fout | onderhoud"),
     login=phrases("inloggen | aanmelden | wachtwoord"),
+    tagged=phrases("tags | trefwoorden | onderwerpen | labels"),
+    buying=phrases("in winkelwagen | in winkelmand | toevoegen aan winkelwagen | bestellen | kopen"),
 )

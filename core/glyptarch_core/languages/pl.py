@@ -41,4 +41,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("nie znaleziono | nie istnieje | brak dostępu | błąd serwera | przerwa techniczna"),
     login=phrases("zaloguj | hasło"),
+    tagged=phrases("tagi | słowa kluczowe | tematy | etykiety"),
+    buying=phrases("dodaj do koszyka | do koszyka | kup teraz | kup"),
 )

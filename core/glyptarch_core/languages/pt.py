@@ -40,4 +40,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("não encontrada | não existe | acesso negado | erro interno | em manutenção"),
     login=phrases("iniciar sessão | entrar | palavra-passe | senha"),
+    tagged=phrases("etiquetas | marcadores | palavras-chave | temas"),
+    buying=phrases("adicionar ao carrinho | comprar | comprar agora"),
 )

@@ -49,7 +49,8 @@ class Language:
     sentence; ``after_ordinals``, which go on after “3.”; ``date_words`` between the parts of a date. Then words of
     pages: ``byline`` before a name; ``dated`` before a date; ``notices`` in lines that are no part of an article;
     labels of links (``read_more``, ``next_page``) and buttons (``agree``); words of pages that are no article
-    (``consent``, ``paywall``, ``missing``, ``login``).
+    (``consent``, ``paywall``, ``missing``, ``login``); labels of tags (``tagged``) and of what puts a thing into a
+    basket (``buying``).
     """
 
     code: str
@@ -74,6 +75,8 @@ class Language:
     paywall: tuple[str, ...] = ()
     missing: tuple[str, ...] = ()
     login: tuple[str, ...] = ()
+    tagged: tuple[str, ...] = ()
+    buying: tuple[str, ...] = ()
 
     @cached_property
     def _cldr(self) -> tuple[Locale, ...]:

@@ -36,4 +36,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("nu a fost găsită | nu există | acces interzis | eroare internă"),
     login=phrases("autentificare | conectare | parolă"),
+    tagged=phrases("etichete | cuvinte cheie | subiecte"),
+    buying=phrases("adaugă în coș | adauga in cos | cumpără"),
 )

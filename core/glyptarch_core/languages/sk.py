@@ -28,4 +28,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("nenájdená | neexistuje | prístup zamietnutý | chyba servera"),
     login=phrases("prihlásiť | heslo"),
+    tagged=phrases("štítky | kľúčové slová | témy"),
+    buying=phrases("do košíka | pridať do košíka | vložiť do košíka | kúpiť"),
 )

@@ -26,4 +26,6 @@ LANGUAGE = Language(
     paywall=phrases("samo za naročnike | za nadaljevanje branja"),
     missing=phrases("ni najdena | ne obstaja | dostop zavrnjen"),
     login=phrases("prijava | geslo"),
+    tagged=phrases("oznake | ključne besede | teme"),
+    buying=phrases("dodaj v košarico | v košarico | kupi"),
 )

@@ -27,4 +27,6 @@ LANGUAGE = Language(
     paywall=phrases("само за претплатнике | за наставак читања | претплатите се | samo za pretplatnike"),
     missing=phrases("није пронађена | не постоји | nije pronađena | ne postoji"),
     login=phrases("пријава | лозинка | prijava | lozinka"),
+    tagged=phrases("oznake | ključne reči | ознаке | кључне речи"),
+    buying=phrases("dodaj u korpu | u korpu | додај у корпу | купи"),
 )

@@ -35,4 +35,6 @@ LANGUAGE = Language(
     ),
     missing=phrases("hittades inte | finns inte | åtkomst nekad | internt fel"),
     login=phrases("logga in | lösenord"),
+    tagged=phrases("taggar | etiketter | ämnen | nyckelord"),
+    buying=phrases("lägg i varukorgen | lägg i varukorg | köp"),
 )

@@ -33,4 +33,6 @@ LANGUAGE = Language(
     paywall=phrases("sadece aboneler | yalnızca aboneler | okumaya devam etmek için | abone ol | zaten abone misiniz"),
     missing=phrases("bulunamadı | mevcut değil | erişim engellendi | sunucu hatası"),
     login=phrases("giriş yap | şifre"),
+    tagged=phrases("etiketler | anahtar kelimeler | konular"),
+    buying=phrases("sepete ekle | satın al"),
 )

@@ -25,4 +25,6 @@ LANGUAGE = Language(
     paywall=phrases("chỉ dành cho | để đọc tiếp | đăng ký để đọc"),
     missing=phrases("không tìm thấy | không tồn tại | lỗi máy chủ"),
     login=phrases("đăng nhập | mật khẩu"),
+    tagged=phrases("thẻ | từ khóa | chủ đề"),
+    buying=phrases("thêm vào giỏ | thêm vào giỏ hàng | mua ngay"),
 )

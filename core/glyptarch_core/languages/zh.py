@@ -25,4 +25,6 @@ LANGUAGE = Language(
     paywall=phrases("仅限会员 | 僅限會員 | 订阅后阅读 | 訂閱後閱讀 | 继续阅读请 | 付费阅读 | 成为会员"),
     missing=phrases("找不到 | 未找到 | 页面不存在 | 頁面不存在 | 拒绝访问 | 服务器错误"),
     login=phrases("登录 | 登入 | 密码 | 密碼"),
+    tagged=phrases("标签 | 標籤 | 关键词 | 關鍵字"),
+    buying=phrases("加入购物车 | 加入購物車 | 立即购买 | 购买"),
 )

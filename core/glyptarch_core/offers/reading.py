@@ -43,7 +43,11 @@ _CONDITION: Mapping[str, Condition] = {
     "refurbished": Condition.REFURBISHED,
     "damagedcondition": Condition.DAMAGED,
 }
-_SIGNS = {"€": "EUR"}
+_SIGNS = {
+    "€": "EUR", "₹": "INR", "₺": "TRY", "₽": "RUB", "₩": "KRW", "원": "KRW", "₪": "ILS", "₫": "VND", "₴": "UAH",
+    "₸": "KZT", "円": "JPY", "zł": "PLN", "Kč": "CZK", "Ft": "HUF", "R$": "BRL", "US$": "USD", "AU$": "AUD",
+    "CA$": "CAD", "NZ$": "NZD", "HK$": "HKD", "NT$": "TWD",
+}  # fmt: skip
 """Signs that stand for one currency only. “$” and “kr” stand for several, so they name none."""
 
 _NUMBERS = ("sku", "gtin")

@@ -1,7 +1,7 @@
 """An article in its page: the main text, and title, date, author and picture around it."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from itertools import islice
@@ -16,6 +16,7 @@ from glyptarch_core.pages.main_text import main_element, text_html
 from glyptarch_core.pages.outside import is_outside, named
 from glyptarch_core.pages.page import Page, beginning_of, text_in
 from glyptarch_core.pages.second_reading import agreed_text
+from glyptarch_core.pages.shown import find_price, find_tags
 from glyptarch_core.pages.structured import stated_by
 from glyptarch_core.pages.title import find_title, stands_outside
 from glyptarch_core.readers.dates import moment_of
@@ -33,6 +34,7 @@ class Article:
     author: str = ""
     picture: str = ""
     tags: tuple[str, ...] = ()
+    price: str = ""
     description: str = ""
     language: str = ""
 
@@ -50,10 +52,15 @@ def extract(page: Page) -> Article:
         date=moment_of(stated.get("date", ""), language) or _date_near(page, main, heading),
         author=_author(page, stated, main, heading),
         picture=stated.get("picture", "") or _first_picture(page, main),
-        tags=tuple(dict.fromkeys(tag.strip() for tag in stated.get("tags", "").split(",") if tag.strip()))[:20],
+        tags=_stated_tags(stated) or find_tags(page, main, heading),
+        price="" if stated.get("price") else find_price(page, heading),
         description=stated.get("description", ""),
         language=language,
     )
+
+
+def _stated_tags(stated: Mapping[str, str]) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(tag.strip() for tag in stated.get("tags", "").split(",") if tag.strip()))[:20]
 
 
 def _around(page: Page, main: HtmlElement, heading: HtmlElement | None) -> list[HtmlElement]:

@@ -16,6 +16,7 @@ from glyptarch_core.pages.derive import Derived, derive
 from glyptarch_core.pages.document import FieldReader, ListPage, Section, Way
 from glyptarch_core.pages.lists import ListFound, date_element, find_lists
 from glyptarch_core.pages.page import Page, text_in, without_spaces
+from glyptarch_core.pages.shown import price_element
 
 __all__ = ["ListProposal", "counts_up", "next_link", "propose_lists", "sections_of"]
 
@@ -28,7 +29,6 @@ _NEXT_TEXT = re.compile(
     re.IGNORECASE,
 )
 _PAGED = re.compile(r"[?&](?:page|p|paged|start|offset)=\d+|/page/\d+|[-_/]p?\d+/?$")
-_PRICE = re.compile(r"(?:[€$£¥]|\b(?:EUR|USD|GBP|CHF)\b)\s?\d|\d[\d.,]*\s?(?:€|\$|£|¥|EUR\b|USD\b|GBP\b|CHF\b)")
 _NO_SECTION = re.compile(
     r"^(?:home|start|login|log in|sign in|sign up|register|account|search|about(?: us)?|contact|imprint|impressum"
     r"|privacy|terms|help|faq"
@@ -105,7 +105,7 @@ def _fields(page: Page, found_list: ListFound) -> tuple[FieldReader, ...]:
         for name, found in (
             ("date", map(date_in_block, blocks)),
             ("picture", (next(block.iter("img"), None) for block in blocks)),
-            ("price", map(_price, blocks)),
+            ("price", map(price_element, blocks)),
             ("excerpt", (_excerpt(block, teaser.title) for block in blocks)),
         ):
             element = next((element for element in found if element is not None and element is not teaser.link), None)
@@ -118,14 +118,6 @@ def _fields(page: Page, found_list: ListFound) -> tuple[FieldReader, ...]:
         ):
             fields.append(FieldReader(name=name, ways=(Way(selector=selector),)))
     return tuple(fields)
-
-
-def _price(block: HtmlElement) -> HtmlElement | None:
-    best: HtmlElement | None = None
-    for element in block.iter():
-        if isinstance(element.tag, str) and len(text_in(element)) < 40 and _PRICE.search(text_in(element)):  # noqa: PLR2004
-            best = element
-    return best
 
 
 def _excerpt(block: HtmlElement, title: str) -> HtmlElement | None:

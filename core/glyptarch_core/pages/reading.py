@@ -31,6 +31,7 @@ from glyptarch_core.pages.site import Repeated, without_repeated
 from glyptarch_core.pages.structured import goods_stated_by, stated_by
 from glyptarch_core.readers.model import pictures_in, stated, unique_media
 from glyptarch_core.text import absolute, canonical_link, count_words, plain_text, sanitise
+from glyptarch_core.text.prices import currency_in
 
 __all__ = ["ArticleRead", "Entry", "ListRead", "item_of", "read_article", "read_list"]
 
@@ -259,11 +260,9 @@ def read_article(
                 break
     if fields.get("text") and bared.boxes:
         fields["text"] += "".join(text_html(page, box) for box in bared.boxes)
-    if said.get("price"):
-        # A page with an offer states the values that a shop's API would have.
-        for name in _OFFER:
-            if said.get(name) and name not in fields:
-                fields[name], ways[name] = said[name], WayKind.STATED.value
+    offer, found_by = _offer_of(said, article)
+    ways |= dict.fromkeys(offer.keys() - fields.keys(), found_by.value)
+    fields = offer | fields
     kind = kind_of_page(page, text=plain_text(fields.get("text", "")), free=said.get("free", ""))
     if kind is PageKind.SCRIPTED and (carried := article_in_data(page)):
         kind = PageKind.ARTICLE
@@ -288,6 +287,16 @@ def read_article(
         reviews=reviews,
         repeated=bared.parts,
     )
+
+
+def _offer_of(said: Mapping[str, str], article: Article) -> tuple[dict[str, str], WayKind]:
+    """Return what a page tells of the thing that it sells, and how."""
+    if said.get("price"):
+        # A page with an offer states the values that a shop's API would have.
+        return {name: said[name] for name in _OFFER if said.get(name)}, WayKind.STATED
+    if article.price:
+        return {"price": article.price, "currency": currency_in(article.price)}, WayKind.FOUND
+    return {}, WayKind.FOUND
 
 
 _OFFER = (

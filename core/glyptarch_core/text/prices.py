@@ -6,7 +6,7 @@ from decimal import Decimal
 
 from price_parser import Price
 
-__all__ = ["HIGHEST", "amount_of"]
+__all__ = ["HIGHEST", "amount_of", "currency_in"]
 
 HIGHEST = 10**9
 """From here on an amount is taken for a mistake."""
@@ -34,6 +34,11 @@ def amount_of(text: str) -> Decimal | None:
     if any(character.isdigit() for character in before + after):
         return None
     return price.amount if 0 < price.amount < HIGHEST else None
+
+
+def currency_in(text: str) -> str:
+    """Return the currency in a price as it is written: a sign, code or short name."""
+    return Price.fromstring(text[:_LONGEST]).currency or ""
 
 
 def _with_plain_digits(text: str) -> str:
