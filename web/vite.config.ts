@@ -14,7 +14,8 @@ export default defineConfig({
   },
   server: { proxy: { "/api": "http://127.0.0.1:8700", "/blog": "http://127.0.0.1:8700" } },
   test: {
-    environment: "node",
+    // One document for all files of a process: making one takes longer than most files.
+    environment: "./src/testing/environment.ts",
     include: ["src/**/*.test.{ts,tsx}"],
     setupFiles: ["src/testing/setup.ts"],
     // Files share one environment in each process: what a test leaves behind is cleaned up after it (setup.ts).

@@ -16,7 +16,7 @@ from glyptarch_launcher.stamps import is_current, stamp_of
 
 __all__ = ["Needs", "ensure_debian", "ensure_node", "ensure_npm", "ensure_venv", "one_at_a_time"]
 
-_BROWSER = {"chromium": "/usr/bin/chromium"}
+_BROWSER = {"chromium": "/usr/bin/chromium", "chromium-headless-shell": "/usr/bin/chromium-headless-shell"}
 _SERVER = {"postgresql": "/usr/lib/postgresql"}
 _REMEDY = "Look whether this machine reaches its package registries, then run the same command again."
 _LOCKS = REPOSITORY / "requirements"

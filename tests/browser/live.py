@@ -103,7 +103,8 @@ class LiveCase(SimpleTestCase):
 
         A second theme differs in its colours alone.
         """
-        page.evaluate(AXE.read_text())
+        if not page.evaluate("'axe' in window"):
+            page.evaluate(AXE.read_text())
         run_only: dict[str, Any] = {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
         if colours_alone:
             run_only = {"type": "rule", "values": ["color-contrast"]}

@@ -14,7 +14,7 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.sources.models import PlatformAsk
 from playwright.sync_api import Locator, Page, Route, expect, sync_playwright
 
-from tests.browser.driver import FLAGS, Traffic, opened
+from tests.browser.driver import BROWSER, FLAGS, Traffic, opened
 from tests.browser.live import LiveCase
 
 _STEPS = 20
@@ -209,9 +209,7 @@ class Edits(LiveCase):
         with tempfile.TemporaryDirectory() as folder, sync_playwright() as play:
 
             def start() -> Page:
-                context = play.chromium.launch_persistent_context(
-                    folder, executable_path="/usr/bin/chromium", args=FLAGS
-                )
+                context = play.chromium.launch_persistent_context(folder, executable_path=BROWSER, args=FLAGS)
                 page = context.pages[0]
                 page.set_default_timeout(20_000)
                 return page

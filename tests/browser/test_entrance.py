@@ -7,14 +7,14 @@ from django.utils.http import urlsafe_base64_encode
 from glyptarch_server.accounts.models import User
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from tests.browser.driver import FLAGS
+from tests.browser.driver import BROWSER, FLAGS
 from tests.browser.live import LiveCase
 
 
 class Entrance(LiveCase):
     def test_links_of_mails_lead_to_the_desk_and_used_ones_say_so(self) -> None:
         with sync_playwright() as play:
-            browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            browser = play.chromium.launch(executable_path=BROWSER, args=FLAGS)
             link = self.invites_a_reviewer(self.fresh(browser))
             self.joins(self.fresh(browser), link)
             self.follows_an_old_link(self.fresh(browser), link)

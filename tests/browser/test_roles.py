@@ -17,7 +17,7 @@ from glyptarch_server.runs.models import Run
 from playwright.sync_api import Page, Response
 from playwright.sync_api import TimeoutError as TooSlow
 
-from tests.browser.driver import Traffic, opened
+from tests.browser.driver import Traffic, moves_to, opened
 from tests.browser.live import PASSWORD, LiveCase
 
 BENCH = "campaigns/comets-meteor-showers"
@@ -137,7 +137,7 @@ class Roles(LiveCase):
             self.followed.add(_kind_of(link))
             refused.clear()
             troubles.clear()
-            page.goto(f"http://127.0.0.1:{self.port}{link}")
+            moves_to(page, f"http://127.0.0.1:{self.port}{link}")
             traffic.settle()
             lost = page.get_by_text("Nothing here").count()
             wrong += [f"{address} to {link}: {fault}" for fault in (*refused, *troubles, *["nothing there"] * lost)]
@@ -151,7 +151,7 @@ class Roles(LiveCase):
             self.settles(page, traffic, address)
 
     def settles(self, page: Page, traffic: Traffic, address: str) -> None:
-        page.goto(address)
+        moves_to(page, address)
         # The bench has its heading in the bar, and what a role may not see has none.
         page.get_by_role("navigation", name="Sections").wait_for()
         traffic.settle()

@@ -7,7 +7,7 @@ from glyptarch_server.posts.models import Post
 from glyptarch_server.runs.models import Run
 from playwright.sync_api import Page, expect
 
-from tests.browser.driver import opened
+from tests.browser.driver import moves_to, opened
 from tests.browser.live import LiveCase
 from tests.processes import until
 
@@ -45,7 +45,7 @@ class Screens(LiveCase):
         return f"http://127.0.0.1:{self.port}/desk/dark-meadow/{path}"
 
     def is_accessible_in_both_themes(self, page: Page, url: str) -> None:
-        page.goto(url)
+        moves_to(page, url)
         expect(page.locator("h1"), url).to_have_count(1)
         for theme in ("light", "dark"):
             page.evaluate("theme => { document.documentElement.dataset.theme = theme }", theme)

@@ -30,6 +30,8 @@ _log = logging.getLogger("glyptarch.apart")
 
 _SMALL = 64 << 10
 _AT_A_TIME = 8
+_ALSO_LOADED = ("glyptarch_core.pages.desk", "glyptarch_core.pages.completing")
+"""What readings of pages need: loaded once, and not by each process."""
 # Wall-clock limit as a multiple of the CPU limit, so that no task waits forever.
 _PATIENCE = 12
 
@@ -83,7 +85,7 @@ class Apart:
     def __init__(self, limits: ApartLimits | None = None) -> None:
         self._limits = limits or ApartLimits()
         context = multiprocessing.get_context("forkserver")
-        context.set_forkserver_preload([__name__])
+        context.set_forkserver_preload([__name__, *_ALSO_LOADED])
         self._pool = ProcessPool(
             max_workers=self._limits.processes,
             max_tasks=500,

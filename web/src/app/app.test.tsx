@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { focusManager } from "@tanstack/react-query";
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";

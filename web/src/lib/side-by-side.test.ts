@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
 import { htmlSides, inLines, readText, sideBySide } from "./side-by-side";
 

@@ -1,5 +1,3 @@
-// @vitest-environment happy-dom
-
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { Held, shown } from "@/testing/render";

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";

@@ -1,5 +1,3 @@
-// @vitest-environment happy-dom
-
 import { render, screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Decision, Item, Note, ProofRow } from "@/api/proofs";

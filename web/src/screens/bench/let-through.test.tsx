@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Decision, ProofItem } from "@/api/proofs";

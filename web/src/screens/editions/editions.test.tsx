@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Edition, EditionTexts } from "@/api/editions";

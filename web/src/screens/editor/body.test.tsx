@@ -1,5 +1,3 @@
-// @vitest-environment happy-dom
-
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { generateHTML, generateJSON } from "@tiptap/core";

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { ProblemError } from "@/api/client";
