@@ -4,6 +4,7 @@ import atexit
 import os
 import sys
 from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
 from functools import cache
 from typing import Any
 
@@ -13,6 +14,7 @@ from django.test import SimpleTestCase, override_settings
 from glyptarch_launcher.paths import REPOSITORY
 from glyptarch_launcher.ports import free_port
 from glyptarch_launcher.processes import wait_for
+from glyptarch_server.sources.models import Source
 from playwright.sync_api import Page, expect
 
 from tests.processes import MANAGE, server_group
@@ -57,6 +59,8 @@ def _load_demo(name: str) -> str:
         ),
     ):
         call_command("load_demo", standins=f"http://{address}", password=PASSWORD, days=_DAYS)
+        # Only what a walk asks for is read while it lasts.
+        Source.objects.update(next_read_at=datetime.now(UTC) + timedelta(days=1))
     return name
 
 

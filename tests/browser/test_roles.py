@@ -39,8 +39,6 @@ def _kind_of(link: str) -> tuple[str, ...]:
 
 
 class Roles(LiveCase):
-    # As long as all other walks together.
-    lane = "roles"
     # A walk takes minutes: it names everything that went wrong.
     maxDiff = None
 
@@ -49,7 +47,7 @@ class Roles(LiveCase):
         self.blog = Blog.objects.get(slug="dark-meadow")
         run, post = Run.objects.filter(campaign__blog=self.blog).latest("pk"), Post.objects.filter(state="held")[0]
         self.paths = (
-            "today", "campaigns", "runs", f"runs/{run.pk}", "decisions", "posts", f"posts/{post.pk}", "comments", "sources",
+            "today", "campaigns", "runs", "reads", f"runs/{run.pk}", "decisions", "posts", f"posts/{post.pk}", "comments", "sources",
             "sources/meadowlark-club", "sources/films-from-the-ridge", "review", "word-lists", "names/category", "pictures",
             "recordings", "connections", "readers", "readers/observatory-bulletin", "takedowns", "people", "account", "api",
             f"{BENCH}/replay", BENCH,

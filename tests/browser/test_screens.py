@@ -64,7 +64,7 @@ class Screens(LiveCase):
         gear = "../orrin-gear/offers"
         product = Product.objects.filter(price__isnull=False)[0]
         titles = set()
-        paths = ("today", "campaigns", "campaigns/new", "runs", "decisions", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
+        paths = ("today", "reads", "campaigns", "campaigns/new", "runs", "decisions", f"runs/{run.pk}", "posts", f"posts/{post.pk}", "comments",
                  f"posts/{post.pk}/edit", "posts/new", f"{BENCH}/replay", "pictures", "recordings", "takedowns",
                  "word-lists", "sources", "sources/add", "sources/meadowlark-club", "review", "names/category",
                  "names/tag", "connections", "platform-sources/new", "platform-sources/new?platform=films",

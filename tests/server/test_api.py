@@ -223,6 +223,7 @@ class ApiCase(TestCase):
             ("POST", f"{one}/versions/1/restore", {"seen": 3}, Role.EDITOR),
             ("POST", f"{base}/post-preview", {"post": other, "title": "x"}, Role.VIEWER),
             ("GET", f"{base}/held-reasons", None, Role.VIEWER),
+            ("GET", f"{base}/reads", None, Role.VIEWER),
             ("POST", changes, {"action": "moved", "to": "held", "ids": [other]}, Role.REVIEWER),
             ("POST", changes, {"action": "tags", "add": ["x"], "ids": [other]}, Role.EDITOR),
             ("POST", f"{changes}/count", {"ids": [other]}, Role.VIEWER),

@@ -13,13 +13,16 @@ from django.test import Client, TestCase
 from django.test.utils import CaptureQueriesContext
 from django.utils import translation
 from glyptarch_core.appearance import Look
+from glyptarch_server import wiring
 from glyptarch_server.blogs.actions import add_member
-from glyptarch_server.blogs.models import NameKind
+from glyptarch_server.blogs.models import Blog, NameKind
 from glyptarch_server.blogs.roles import Role
+from glyptarch_server.common.page_cache import ENDS_HEADER
 from glyptarch_server.front.pages import FieldView
 from glyptarch_server.front.parts import Front, PartView, front_in_parts
 from glyptarch_server.names.actions import add_name
 from glyptarch_server.posts.models import Post
+from glyptarch_server.posts.reads import add_reads
 
 from tests.server.fixtures import NOW, fill, make_blog, make_campaign, make_source, make_user, run
 
@@ -104,6 +107,30 @@ class WhatStandsWhere(FrontCase):
     def test_empty_parts_are_left_out(self) -> None:
         drawn = self.drawn(_part("stills"), _part("chosen"), _part("words"), _part("tracks"))
         self.assertEqual(set(drawn), {"newest"})
+
+
+class MostRead(FrontCase):
+    def test_what_was_read_most_stands_there_in_order_and_elsewhere_too(self) -> None:
+        today = wiring.clock()().date()
+        add_reads({self.posts[9].pk: 3, self.posts[0].pk: 8, self.posts[4].pk: 1}, day=today)
+        add_reads({self.posts[20].pk: 90}, day=today - timedelta(days=7))
+        drawn = self.drawn(_part("opener"), _part("most-read", count=2))
+        self.assertEqual(self.titles(drawn["opener"]), ["Story 0"])
+        self.assertEqual(self.titles(drawn["most-read"]), ["Story 0", "Story 9"])
+        drawn = self.drawn(_part("most-read", count=2, days=8))
+        self.assertEqual(self.titles(drawn["most-read"]), ["Story 20", "Story 0"])
+
+    def test_what_a_reader_may_not_see_is_left_out(self) -> None:
+        today = wiring.clock()().date()
+        add_reads({self.posts[1].pk: 5, self.posts[2].pk: 2}, day=today)
+        Post.objects.filter(pk=self.posts[1].pk).update(visibility="private")
+        self.assertEqual(self.titles(self.drawn(_part("most-read"))["most-read"]), ["Story 2"])
+
+    def test_the_page_is_made_anew_within_the_hour(self) -> None:
+        look = Look.model_validate({"parts": [_part("most-read"), _part("newest")]})
+        Blog.objects.filter(pk=self.blog.pk).update(appearance=look.model_dump(mode="json"))
+        ends = int(Client().get("/blog/meadow/")[ENDS_HEADER])
+        self.assertTrue(0 < ends - wiring.clock()().timestamp() <= 3600)
 
 
 class WhichPosts(FrontCase):

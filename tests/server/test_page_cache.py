@@ -16,7 +16,7 @@ from glyptarch_server.comments.actions import leave_comment, move_comment
 from glyptarch_server.comments.lifecycle import CommentState
 from glyptarch_server.comments.models import Comment
 from glyptarch_server.common.blog_changes import CHANNEL, BlogChanges, connection_parameters
-from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, GOODS_HEADER, PageCache
+from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, GOODS_HEADER, POST_HEADER, PageCache
 from glyptarch_server.items.models import Item
 from glyptarch_server.media.models import Picture, PictureCopy, Recording
 from glyptarch_server.media.queries import url_hash
@@ -96,6 +96,7 @@ class KeptPages(IsolatedAsyncioTestCase):
     def setUp(self) -> None:
         self.now = 0.0
         self.site, self.changes = Site(), BlogChanges()
+        self.read: list[int] = []
         self.cache = PageCache(
             self.site,
             self.changes,
@@ -103,8 +104,34 @@ class KeptPages(IsolatedAsyncioTestCase):
             clock=lambda: self.now,
             wall_clock=lambda: self.now,
             room=1_700,
+            read=self.counted,
         )
         self.changes.begin_anew()
+
+    def counted(self, post: int) -> None:
+        self.read.append(post)
+
+    async def test_each_reader_of_a_post_is_counted_and_no_program(self) -> None:
+        self.site.headers[POST_HEADER] = "12"
+        reader = {"user_agent": "Mozilla/5.0"}
+        etag = (await ask(self.cache, **reader)).headers["etag"]
+        await ask(self.cache, **reader)
+        await ask(self.cache, if_none_match=etag, **reader)
+        self.assertEqual(self.read, [12, 12, 12])
+        await ask(self.cache)
+        await ask(self.cache, user_agent="a bot")
+        await ask(self.cache, sec_purpose="prefetch", **reader)
+        await ask(self.cache, method="HEAD", **reader)
+        self.assertEqual(self.read, [12, 12, 12])
+
+    async def test_a_post_that_is_not_kept_or_not_there_is_counted_right(self) -> None:
+        self.site.headers[POST_HEADER] = "12"
+        self.changes.begin_anew(listening=False)
+        await ask(self.cache, user_agent="Mozilla/5.0")
+        self.assertEqual(self.read, [12])
+        self.site.status = 404
+        await ask(self.cache, path="/blog/meadow/b/", user_agent="Mozilla/5.0")
+        self.assertEqual(self.read, [12])
 
     async def number(self, **given: Any) -> int:  # noqa: ANN401
         return int((await ask(self.cache, **given)).body.split()[1])

@@ -236,7 +236,7 @@ SERVER: Final = (
     Mutant("offers: a price that jumps is shown", "offers/actions.py", "if fault is None and is_jump(", "if False and is_jump(", "test_offers.Readings"),
     Mutant("offers: feeds carry prices", "front/feeds.py", ", tells=False)", ")", "test_offers.Shown"),
     Mutant("offers: any signature leads out", "front/tokens.py", "_LEAVING.unsign(token).split", 'token.rpartition(":")[0].split', "test_offers.CountedLinks"),
-    Mutant("offers: programs are counted", "front/leaving.py", " and not _PROGRAM.search(agent)", "", "test_offers.CountedLinks"),
+    Mutant("offers: programs are counted", "common/from_readers.py", " and not _PROGRAM.search(agent)", "", "test_offers.CountedLinks"),
     Mutant("offers: other sites fill lists", "front/basket.py", " or not _from_here(request)", "", "test_offers.Basket"),
     Mutant("offers: what is gone is handed over", "front/basket.py", "shop.gone if offer.is_gone else shop.lines", "shop.lines", "test_offers.Basket"),
     Mutant("offers: two workers read a product", "offers/queries.py", ".update(due_at=now + _CLAIM)", ".count()", "test_offers_reader.OfAShop"),

@@ -13,6 +13,7 @@ __all__ = [
     "DayPart",
     "FindPart",
     "HighlightsPart",
+    "MostReadPart",
     "NewestPart",
     "OpenerPart",
     "Part",
@@ -141,6 +142,14 @@ class ChosenPart(_Part):
     posts: tuple[Annotated[int, Field(ge=1, le=2**63 - 1)], ...] = Field(default=(), max_length=_MOST)
 
 
+class MostReadPart(_Part):
+    """The titles that were read most in the last days, whether they stand elsewhere on the front or not."""
+
+    kind: Literal["most-read"] = "most-read"
+    count: int = Field(default=5, ge=1, le=_MOST)
+    days: int = Field(default=7, ge=1, le=90)
+
+
 class SourcesPart(_Part):
     """Whom the blog gathers, with their marks, those with most posts first."""
 
@@ -168,5 +177,5 @@ class NewestPart(_Part):
 
 
 _OfPosts: TypeAlias = OpenerPart | HighlightsPart | BriefsPart | StillsPart | TracksPart | TablePart | ChosenPart
-_Other: TypeAlias = DayPart | SourcesPart | WordsPart | FindPart | NewestPart
+_Other: TypeAlias = DayPart | MostReadPart | SourcesPart | WordsPart | FindPart | NewestPart
 Part: TypeAlias = Annotated[_OfPosts | _Other, Field(discriminator="kind")]

@@ -22,8 +22,9 @@ from typing import Any, Final, TypeAlias
 import brotli
 
 from glyptarch_server.common.blog_changes import GOODS, GROWN, BlogChanges, Change
+from glyptarch_server.common.from_readers import is_from_reader
 
-__all__ = ["ANY_GOODS", "BLOG_HEADER", "ENDS_HEADER", "GOODS_HEADER", "PageCache"]
+__all__ = ["ANY_GOODS", "BLOG_HEADER", "ENDS_HEADER", "GOODS_HEADER", "POST_HEADER", "PageCache"]
 
 BLOG_HEADER = "Glyptarch-Blog"
 """The header by which an answer names the blog that it shows, by its number."""
@@ -36,6 +37,9 @@ GOODS_HEADER = "Glyptarch-Goods"
 
 A change of another product leaves it as it is. ``*`` stands for any, for a list that a price can enter or leave.
 """
+
+POST_HEADER = "Glyptarch-Post"
+"""The header by which an answer names the post that it shows, by its number."""
 
 ANY_GOODS = "*"
 
@@ -54,6 +58,7 @@ _QUERY: Final = re.compile(rb"(page=\d{1,6})?\Z")
 _OWN_BLOG: Final = BLOG_HEADER.lower().encode()
 _ENDS: Final = ENDS_HEADER.lower().encode()
 _GOODS: Final = GOODS_HEADER.lower().encode()
+_POST: Final = POST_HEADER.lower().encode()
 _OF_ONE_ANSWER: Final = frozenset({b"x-request-id", b"content-length", b"etag", b"content-encoding"})
 _OF_ONE_REQUEST: Final = frozenset({b"if-none-match", b"if-modified-since", b"accept-encoding", b"range", b"cookie"})
 _SENT_WITH_304: Final = frozenset({b"cache-control", b"vary", b"last-modified", b"expires", b"content-location"})
@@ -99,6 +104,8 @@ class _Page:
     # The products that it shows, and whether any product of the blog could come onto it.
     products: frozenset[int] = frozenset()
     shows_any: bool = False
+    # The post that it shows, for counting its readers. 0 for none.
+    post: int = 0
     # When a post came in that it does not show; None for a page that shows everything.
     old_since: float | None = None
     encoded: dict[bytes, bytes] = field(default_factory=dict)
@@ -120,7 +127,7 @@ class PageCache:
     """Wraps an ASGI application.
 
     ``listen`` is called with each request that could be answered from the cache, before the number of the last change
-    is asked for.
+    is asked for. ``read`` is called with the number of each post that a reader is shown.
     """
 
     def __init__(
@@ -129,11 +136,13 @@ class PageCache:
         changes: BlogChanges,
         *,
         listen: Callable[[], None],
+        read: Callable[[int], None] = lambda _post: None,
         clock: Callable[[], float] = time.monotonic,
         wall_clock: Callable[[], float] = time.time,
         room: int = _ROOM,
     ) -> None:
         self._app, self._changes, self._listen, self._clock = app, changes, listen, clock
+        self._read = read
         self._wall_clock = wall_clock
         self._room, self._size = room, 0
         self._pages: OrderedDict[_Key, _Page] = OrderedDict()
@@ -161,6 +170,7 @@ class PageCache:
             self._pages.move_to_end(key)
             await self._let_others_in()
             await _send_page(page, headers, send, head=scope["method"] == "HEAD")
+            self._count(page.post, scope["method"], headers)
         elif scope["method"] == "HEAD":
             await self._pass_on(scope, receive, send)
         else:
@@ -199,10 +209,16 @@ class PageCache:
         page = self._pages.get(key)
         if page is not None and page.ends > self._wall_clock():
             await _send_page(page, headers, send, head=False)
+            self._count(page.post, "GET", headers)
         elif is_first or answer.for_everybody:
             await _send_answer(answer, send)
+            self._count(_post_of(answer), "GET", headers)
         else:
             await self._pass_on(scope, receive, send)
+
+    def _count(self, post: int, method: str, headers: Mapping[bytes, bytes]) -> None:
+        if post and is_from_reader(method, lambda name: headers.get(name.encode(), b"").decode("latin-1")):
+            self._read(post)
 
     async def _ask(self, key: _Key, scope: _Message) -> _Answer:
         """Let the application make an answer, and keep it where it may be kept."""
@@ -346,7 +362,13 @@ def _page_of(blog: int, answer: _Answer) -> _Page:
         ends=float(ends) if ends.isdigit() else float("inf"),
         products=frozenset(int(row) for row in goods.split() if row.isdecimal()),
         shows_any=goods == ANY_GOODS,
+        post=_post_of(answer),
     )
+
+
+def _post_of(answer: _Answer) -> int:
+    number = answer.header(_POST)
+    return int(number) if answer.status == HTTPStatus.OK and number.isdigit() else 0
 
 
 def _accepted(headers: Mapping[bytes, bytes]) -> bytes:

@@ -12,8 +12,10 @@ from glyptarch_server.common.process import importing, tune_process
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "glyptarch_server.config.settings")
 with importing():
+    site = get_asgi_application()
+    reads = import_module("glyptarch_server.posts.counting").reads
     application = Intake(
-        PageCache(get_asgi_application(), changes, listen=lambda: changes.listen(connection_parameters))
+        PageCache(site, changes, listen=lambda: changes.listen(connection_parameters), read=reads.note)
     )
     # Otherwise the first request imports every view.
     import_module("glyptarch_server.config.urls")

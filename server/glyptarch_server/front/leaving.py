@@ -5,7 +5,6 @@ Their addresses are the blog's own, and signed.
 No address stands in the link, so it cannot lead anywhere else. Nothing of the reader is kept, and no cookie is set.
 """
 
-import re
 from http import HTTPStatus
 from typing import TYPE_CHECKING
 
@@ -17,6 +16,7 @@ from glyptarch_core.offers import offers_of, region_of, tagged
 
 from glyptarch_server import wiring
 from glyptarch_server.common.client import client_of
+from glyptarch_server.common.from_readers import is_from_reader
 from glyptarch_server.front.around import of_a_blog
 from glyptarch_server.front.tokens import leaving_of
 from glyptarch_server.offers.actions import count_link
@@ -29,9 +29,6 @@ if TYPE_CHECKING:
 __all__ = ["counted_link"]
 
 _LINKS = limit_of("60 per hour", "counted-links")
-# Programs say what they are, or nothing at all (RFC 9110, 10.1.5).
-_PROGRAM = re.compile(r"bot|crawl|spider|slurp|preview|fetch|curl|wget|python|java/|http", re.IGNORECASE)
-_AHEAD = ("Sec-Purpose", "Purpose", "X-Moz")
 
 
 @require_safe
@@ -45,7 +42,9 @@ def counted_link(request: HttpRequest, row: "Blog", token: str) -> HttpResponse:
     product = product_shown_by(row, leaving.post, leaving.product) if leaving else None
     if leaving is None or product is None:
         raise Http404(gettext("The blog has no such link."))
-    if _is_reader(request) and take(_LINKS, client_of(request)):
+    if is_from_reader(request.method or "", lambda name: request.headers.get(name, "")) and take(
+        _LINKS, client_of(request)
+    ):
         day = timezone.localtime(wiring.clock()()).date()
         count_link(row, post=leaving.post, product=product.pk, block=leaving.block, day=day)
     answer = HttpResponse(status=HTTPStatus.FOUND)
@@ -54,9 +53,3 @@ def counted_link(request: HttpRequest, row: "Blog", token: str) -> HttpResponse:
     answer["Cache-Control"] = "no-store"
     answer["X-Robots-Tag"] = "noindex, nofollow"
     return answer
-
-
-def _is_reader(request: HttpRequest) -> bool:
-    agent = request.headers.get("User-Agent", "")
-    ahead = any(request.headers.get(name, "") for name in _AHEAD)
-    return request.method == "GET" and bool(agent) and not ahead and not _PROGRAM.search(agent)

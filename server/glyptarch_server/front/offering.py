@@ -48,6 +48,7 @@ __all__ = [
     "OfferView",
     "PageGoods",
     "Shelf",
+    "ends_at",
     "keys_in",
     "noting_goods",
     "page_goods",
@@ -62,8 +63,8 @@ _MOST_NAMED = 300
 class PageGoods:
     """What a page that is being made shows of products.
 
-    ``ends`` are the times at which one of its prices ceases to be true. ``rows`` are its products, and ``any`` says
-    that it has a list which any product of the blog can enter.
+    ``ends`` are the times at which something on it ceases to be true, such as a price. ``rows`` are its products, and
+    ``any`` says that it has a list which any product of the blog can enter.
     """
 
     ends: list[datetime] = field(default_factory=list)
@@ -97,6 +98,11 @@ def noting_goods() -> Iterator[None]:
 def page_goods() -> PageGoods:
     """Return what the page that is being made shows of products, so far."""
     return _page.get(PageGoods())
+
+
+def ends_at(moment: datetime) -> None:
+    """Note until when the page that is being made may be shown."""
+    page_goods().ends.append(moment)
 
 
 def show_any_goods() -> None:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from itertools import groupby
 from typing import TYPE_CHECKING
 
@@ -12,6 +12,7 @@ from glyptarch_core.appearance.parts import (
     BriefsPart,
     ChosenPart,
     HighlightsPart,
+    MostReadPart,
     NewestPart,
     OpenerPart,
     Place,
@@ -28,11 +29,12 @@ from glyptarch_core.text import text_to_html
 from glyptarch_server import wiring
 from glyptarch_server.common.lookups import AnyOf
 from glyptarch_server.front.around import cards
-from glyptarch_server.front.offering import show_any_goods
+from glyptarch_server.front.offering import ends_at, show_any_goods
 from glyptarch_server.front.pages import FieldView, PostView
 from glyptarch_server.offers.queries import keys_by_offer
 from glyptarch_server.posts.credits import category_of, tag_of
 from glyptarch_server.posts.for_readers import listed_by_number, posts_in_lists
+from glyptarch_server.posts.reads import most_read
 
 if TYPE_CHECKING:
     from django.db.models import QuerySet
@@ -50,10 +52,11 @@ _ENOUGH_OF_A_PAGE = 0.6
 _MOST_PAGES = 4
 
 _SPARE = 4
-"""Products and posts looked at for each row of a table of offers."""
+"""Products and posts looked at for each row of a table of offers, and of what is read most."""
 
 _HEADINGS: Mapping[str, str] = {
     "briefs": gettext_noop("In brief"),
+    "most-read": gettext_noop("Most read"),
     "stills": gettext_noop("Films"),
     "tracks": gettext_noop("Episodes"),
     "sources": gettext_noop("Sources"),
@@ -168,6 +171,14 @@ class _Chooser:
         self.taken.update(numbers)
         return numbers
 
+    def most_read(self, count: int, days: int) -> list[int]:
+        """Return the posts that were read most in the last days. The page is made anew each hour."""
+        now = wiring.clock()()
+        ends_at(now.replace(minute=0, second=0, microsecond=0) + timedelta(hours=1))
+        counted = most_read(self.blog, today=now.date(), days=days, most=count * _SPARE)
+        readable = set(self.rows.filter(AnyOf("pk", counted)).order_by().values_list("pk", flat=True))
+        return [number for number in counted if number in readable][:count]
+
     def _narrowed(self, which: Which) -> "QuerySet[Post]":
         section, tag = self.section(which.section), self.tag(which.tag)
         if (which.section and section is None) or (which.tag and tag is None):
@@ -216,6 +227,8 @@ def _posts_of(part: Part, chooser: _Chooser) -> Sequence[int]:
         case ChosenPart(posts=posts):
             chooser.taken.update(posts)
             return posts
+        case MostReadPart(count=count, days=days):
+            return chooser.most_read(count, days)
     return ()
 
 

@@ -26,6 +26,7 @@ from glyptarch_server.comments.actions import leave_comment
 from glyptarch_server.comments.queries import comments_under
 from glyptarch_server.common.client import client_of
 from glyptarch_server.common.headers import policy_with_frames
+from glyptarch_server.common.page_cache import POST_HEADER
 from glyptarch_server.common.problems import Forbidden, ProblemError, TooMany
 from glyptarch_server.front.around import (
     blog_context,
@@ -238,7 +239,10 @@ def post_page(request: HttpRequest, row: Blog, slug: str) -> HttpResponse:
     if _closed(request, post):
         return render(request, "front/locked.html", context | {"fault": fault}, status=status)
     response = _shown(request, context)
-    return response if post.visibility == Visibility.PHRASE.value else for_readers(request, row, response)
+    if post.visibility == Visibility.PHRASE.value:
+        return response
+    response[POST_HEADER] = str(post.pk)
+    return for_readers(request, row, response)
 
 
 @require_http_methods(["GET", "HEAD", "POST"])

@@ -5,12 +5,14 @@ from typing import TYPE_CHECKING, Any
 from glyptarch_core.draft import Visibility
 from glyptarch_core.item import Right
 
+from glyptarch_server import wiring
 from glyptarch_server.common.problems import Invalid
 from glyptarch_server.media.queries import copies_of
 from glyptarch_server.posts.desk_list import languages_made, names_filed, numbers_of
 from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.lifecycle import MOVES, PostState
 from glyptarch_server.posts.queries import own_numbers
+from glyptarch_server.posts.reads import reads_of
 from glyptarch_server.posts.schemas import (
     FilterIn,
     PostOut,
@@ -51,14 +53,28 @@ def posts_out(blog: "Blog", rows: "Sequence[Post]") -> list[PostOut]:
     copies = copies_of(blog.pk, {row.lead_url for row in rows if row.copies_pictures})
     categories, tags = names_filed(rows)
     editions = languages_made(rows) if blog.languages else {}
+    reads = reads_of(blog, [row.pk for row in rows], today=wiring.clock()().date())
     return [
-        _post(row, copies, categories=categories[row.pk], tags=tags[row.pk], editions=editions.get(row.pk, []))
+        _post(
+            row,
+            copies,
+            categories=categories[row.pk],
+            tags=tags[row.pk],
+            editions=editions.get(row.pk, []),
+            reads=reads.get(row.pk, 0),
+        )
         for row in rows
     ]
 
 
 def _post(
-    row: "Post", copies: "Mapping[str, Any]", *, categories: list[str], tags: list[str], editions: list[str]
+    row: "Post",
+    copies: "Mapping[str, Any]",
+    *,
+    categories: list[str],
+    tags: list[str],
+    editions: list[str],
+    reads: int,
 ) -> PostOut:
     state = PostState(row.state)
     kept = copies.get(row.lead_url)
@@ -91,6 +107,7 @@ def _post(
         edited=row.edited,
         words=row.words,
         comments=row.comment_count,
+        reads=reads,
         binned_at=row.binned_at,
         marker=row.marker,
         language=row.language,

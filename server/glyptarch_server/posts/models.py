@@ -23,6 +23,7 @@ __all__ = [
     "Post",
     "PostChange",
     "PostKey",
+    "PostReads",
     "Takedown",
 ]
 
@@ -366,3 +367,19 @@ class Takedown(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["blog", "-at", "-id"], name="takedown_by_blog")]
+
+
+class PostReads(models.Model):
+    """How often a post was read on one day (UTC)."""
+
+    blog = models.ForeignKey("blogs.Blog", on_delete=models.CASCADE, related_name="+", db_index=False)
+    post = models.ForeignKey("posts.Post", on_delete=models.CASCADE, related_name="+", db_index=False)
+    day = models.DateField()
+    reads = models.PositiveIntegerField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["post", "day"], name="reads_of_a_day")]
+        indexes = [
+            models.Index(fields=["blog", "day"], name="reads_of_a_blog"),
+            models.Index(fields=["day"], name="reads_by_age"),
+        ]

@@ -1,7 +1,7 @@
 """The API of posts."""
 
 from dataclasses import asdict
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Annotated
 
 from django.http import HttpRequest, HttpResponseBase
 from glyptarch_core.platforms.suggest import suggestions
@@ -18,6 +18,7 @@ from glyptarch_server.posts.changing import values_of
 from glyptarch_server.posts.filters import Sort
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.listing import csv_of
+from glyptarch_server.posts.reads import DAYS, read_by, read_posts, reads_by_day
 from glyptarch_server.posts.schemas import (
     AlikeOut,
     EditIn,
@@ -26,6 +27,10 @@ from glyptarch_server.posts.schemas import (
     MoveIn,
     PostOut,
     PostPageOut,
+    ReadLineOut,
+    ReadPostOut,
+    ReadsOfDayOut,
+    ReadsOut,
     ReasonOut,
     RestoreIn,
     SameEventOut,
@@ -141,6 +146,31 @@ def get_same_event(request: HttpRequest, blog: str, post_id: int) -> list[SameEv
         )
         for event in about_the_same_event(post)
     ]
+
+
+@router.get("/blogs/{blog}/reads", response=ReadsOut, operation_id="getReads")
+def get_reads(request: HttpRequest, blog: str, days: Annotated[int, Query(ge=1, le=400)] = DAYS) -> ReadsOut:
+    """Return how often posts were read in the last days, by day, post, source and campaign."""
+    owned, today = blog_for(request.user, blog), wiring.clock()().date()
+    by_day = reads_by_day(owned, today=today, days=days)
+    return ReadsOut(
+        total=sum(reads for _, reads in by_day),
+        days=[ReadsOfDayOut(day=day, reads=reads) for day, reads in by_day],
+        posts=[
+            ReadPostOut(
+                id=read.post.pk,
+                title=read.post.title,
+                source=read.post.source.title if read.post.source else "",
+                reads=read.reads,
+            )
+            for read in read_posts(owned, today=today, most=_MOST_READ, days=days)
+        ],
+        sources=[ReadLineOut(**asdict(line)) for line in read_by(owned, "source", today=today, days=days)],
+        campaigns=[ReadLineOut(**asdict(line)) for line in read_by(owned, "campaign", today=today, days=days)],
+    )
+
+
+_MOST_READ = 25
 
 
 @router.get("/blogs/{blog}/held-reasons", response=list[ReasonOut], operation_id="listHeldReasons")

@@ -22,6 +22,10 @@ __all__ = [
     "PostChangeOut",
     "PostOut",
     "PostPageOut",
+    "ReadLineOut",
+    "ReadPostOut",
+    "ReadsOfDayOut",
+    "ReadsOut",
     "ReasonOut",
     "RestoreIn",
     "SelectionIn",
@@ -336,6 +340,7 @@ class PostOut(Out):
     edited: list[str]
     words: int
     comments: int
+    reads: int = Field(description="How often it was read in the last 30 days.")
     binned_at: datetime | None
     marker: bool
     language: str
@@ -349,6 +354,41 @@ class PostPageOut(Out):
     rows: list[PostOut]
     total: int
     states: dict[str, int] | None
+
+
+class ReadsOfDayOut(Out):
+    """The reads of a day (UTC)."""
+
+    day: date
+    reads: int
+
+
+class ReadPostOut(Out):
+    """A post with its reads."""
+
+    id: int
+    title: str
+    source: str
+    reads: int
+
+
+class ReadLineOut(Out):
+    """A source or campaign, with how many of its posts were read, and how often."""
+
+    key: str
+    name: str
+    posts: int
+    reads: int
+
+
+class ReadsOut(Out):
+    """How often the posts of a blog were read in the last days."""
+
+    total: int
+    days: list[ReadsOfDayOut]
+    posts: list[ReadPostOut]
+    sources: list[ReadLineOut]
+    campaigns: list[ReadLineOut]
 
 
 class WordsOut(Out):

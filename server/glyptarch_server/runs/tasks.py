@@ -7,6 +7,7 @@ from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
 from glyptarch_server import wiring
+from glyptarch_server.posts.reads import thin_reads
 from glyptarch_server.runs import actions, deletion, thinning
 from glyptarch_server.runs.carry_out import carry_out
 from glyptarch_server.services.actions import TASK
@@ -46,6 +47,7 @@ _THINNING = (
     thinning.thin_payloads,
     thinning.thin_changes,
     thinning.thin_entries,
+    thin_reads,
     thin_tasks,
 )
 

@@ -60,4 +60,5 @@ export const keys = {
   tasks: under("tasks"),
   recordings: under("recordings"),
   offers: under("offers"),
+  reads: under("reads"),
 } as const;

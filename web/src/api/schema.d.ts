@@ -2934,6 +2934,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blogs/{blog}/reads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Reads
+         * @description Return how often posts were read in the last days, by day, post, source and campaign.
+         */
+        get: operations["getReads"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blogs/{blog}/recordings": {
         parameters: {
             query?: never;
@@ -8392,7 +8412,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["OpenerPart"] | components["schemas"]["HighlightsPart"] | components["schemas"]["BriefsPart"] | components["schemas"]["StillsPart"] | components["schemas"]["TracksPart"] | components["schemas"]["TablePart"] | components["schemas"]["ChosenPart"] | components["schemas"]["DayPart"] | components["schemas"]["SourcesPart"] | components["schemas"]["WordsPart"] | components["schemas"]["FindPart"] | components["schemas"]["NewestPart"])[];
+            parts: (components["schemas"]["OpenerPart"] | components["schemas"]["HighlightsPart"] | components["schemas"]["BriefsPart"] | components["schemas"]["StillsPart"] | components["schemas"]["TracksPart"] | components["schemas"]["TablePart"] | components["schemas"]["ChosenPart"] | components["schemas"]["DayPart"] | components["schemas"]["MostReadPart"] | components["schemas"]["SourcesPart"] | components["schemas"]["WordsPart"] | components["schemas"]["FindPart"] | components["schemas"]["NewestPart"])[];
             /**
              * @default {
              *       "fit": "crop",
@@ -8611,6 +8631,39 @@ export interface components {
         MergeIn: {
             /** Into */
             into: number;
+        };
+        /**
+         * MostReadPart
+         * @description The titles that were read most in the last days, whether they stand elsewhere on the front or not.
+         */
+        MostReadPart: {
+            /**
+             * Count
+             * @default 5
+             */
+            count: number;
+            /**
+             * Days
+             * @default 7
+             */
+            days: number;
+            /**
+             * Heading
+             * @default
+             */
+            heading: string;
+            /**
+             * Id
+             * @description Unique on the front.
+             */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "most-read";
+            /** @default whole */
+            place: components["schemas"]["Place"];
         };
         /**
          * MoveIn
@@ -9887,6 +9940,11 @@ export interface components {
             picture: string;
             /** Pinned */
             pinned: boolean;
+            /**
+             * Reads
+             * @description How often it was read in the last 30 days.
+             */
+            reads: number;
             /** Revision */
             revision: number | null;
             right: components["schemas"]["Right"] | null;
@@ -10369,6 +10427,34 @@ export interface components {
             title: string;
         };
         /**
+         * ReadLineOut
+         * @description A source or campaign, with how many of its posts were read, and how often.
+         */
+        ReadLineOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Posts */
+            posts: number;
+            /** Reads */
+            reads: number;
+        };
+        /**
+         * ReadPostOut
+         * @description A post with its reads.
+         */
+        ReadPostOut: {
+            /** Id */
+            id: number;
+            /** Reads */
+            reads: number;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * ReadWarningOut
          * @description An oddity of a feed.
          *
@@ -10717,13 +10803,42 @@ export interface components {
             words: number;
         };
         /**
+         * ReadsOfDayOut
+         * @description The reads of a day (UTC).
+         */
+        ReadsOfDayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Reads */
+            reads: number;
+        };
+        /**
+         * ReadsOut
+         * @description How often the posts of a blog were read in the last days.
+         */
+        ReadsOut: {
+            /** Campaigns */
+            campaigns: components["schemas"]["ReadLineOut"][];
+            /** Days */
+            days: components["schemas"]["ReadsOfDayOut"][];
+            /** Posts */
+            posts: components["schemas"]["ReadPostOut"][];
+            /** Sources */
+            sources: components["schemas"]["ReadLineOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * ReadyFrontsOut
          * @description The parts that are ready for each kind of front.
          */
         ReadyFrontsOut: {
             /** Parts */
             parts: {
-                [key: string]: (components["schemas"]["OpenerPart"] | components["schemas"]["HighlightsPart"] | components["schemas"]["BriefsPart"] | components["schemas"]["StillsPart"] | components["schemas"]["TracksPart"] | components["schemas"]["TablePart"] | components["schemas"]["ChosenPart"] | components["schemas"]["DayPart"] | components["schemas"]["SourcesPart"] | components["schemas"]["WordsPart"] | components["schemas"]["FindPart"] | components["schemas"]["NewestPart"])[];
+                [key: string]: (components["schemas"]["OpenerPart"] | components["schemas"]["HighlightsPart"] | components["schemas"]["BriefsPart"] | components["schemas"]["StillsPart"] | components["schemas"]["TracksPart"] | components["schemas"]["TablePart"] | components["schemas"]["ChosenPart"] | components["schemas"]["DayPart"] | components["schemas"]["MostReadPart"] | components["schemas"]["SourcesPart"] | components["schemas"]["WordsPart"] | components["schemas"]["FindPart"] | components["schemas"]["NewestPart"])[];
             };
         };
         /**
@@ -19948,6 +20063,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReaderYaml"];
+                };
+            };
+            /** @description It cannot be done */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getReads: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                blog: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadsOut"];
                 };
             };
             /** @description It cannot be done */

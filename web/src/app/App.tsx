@@ -37,6 +37,7 @@ const Connections = lazy(() => import("@/screens/platforms/Connections"));
 const ReaderPage = lazy(() => import("@/screens/pages/ReaderPage"));
 const Readers = lazy(() => import("@/screens/pages/Readers"));
 const WordLists = lazy(() => import("@/screens/lists/WordLists"));
+const ReadsPage = lazy(() => import("@/screens/reads/ReadsPage"));
 const Today = lazy(() => import("@/screens/today/Today"));
 const BlogSettings = lazy(() => import("@/screens/settings/BlogSettings"));
 const Appearance = lazy(() => import("@/screens/settings/look/Appearance"));
@@ -119,6 +120,7 @@ function Desk({ session }: { session: Session }) {
           <Route path="decisions" element={<Decisions />} />
           <Route path="runs/:id" element={<RunPage />} />
           <Route path="posts" element={<Posts />} />
+          <Route path="reads" element={<ReadsPage />} />
           <Route path="posts/new" element={<EditPost />} />
           <Route path="posts/:id/edit" element={<EditPost />} />
           <Route path="posts/:id" element={<PostPage />} />

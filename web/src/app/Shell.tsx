@@ -35,7 +35,7 @@ const SECTIONS: readonly Section[] = [
   { name: "Campaigns", to: desk.campaigns, also: ["/runs", "/decisions"] },
   { name: "Sources", to: desk.sources, also: ["/feed-lists"] },
   { name: "Review", to: desk.review, also: ["/comments"] },
-  { name: "Posts", to: desk.posts },
+  { name: "Posts", to: desk.posts, also: ["/reads"] },
   { name: "Library", to: desk.lists, also: ["/names", "/readers", "/pictures", "/recordings", "/offers"] },
 ];
 

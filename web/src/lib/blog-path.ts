@@ -20,6 +20,7 @@ export const desk = {
     const query = new URLSearchParams(narrowed).toString();
     return `/desk/${blog}/posts${query && `?${query}`}`;
   },
+  reads: (blog: string) => `/desk/${blog}/reads`,
   newPost: (blog: string) => `/desk/${blog}/posts/new`,
   editPost: (blog: string, id: number) => `/desk/${blog}/posts/${id}/edit`,
   post: (blog: string, id: number) => `/desk/${blog}/posts/${id}`,

@@ -1,4 +1,4 @@
-import { builtinEnvironments, type Environment } from "vitest/environments";
+import { builtinEnvironments, type Environment } from "vitest/runtime";
 
 declare global {
   // This module is loaded anew for each file; only what is global stays.

@@ -83,6 +83,12 @@ function Cell({ blog, post, column }: { blog: string; post: Post; column: string
       return <span className="whitespace-nowrap tabular-nums">{moment(post.date)}</span>;
     case "words":
       return <span className="tabular-nums">{count(post.words)}</span>;
+    case "reads":
+      return (
+        <span className="tabular-nums" title="In the last 30 days">
+          {post.reads ? count(post.reads) : ""}
+        </span>
+      );
     default:
       return <span className="tabular-nums">{post.comments ? count(post.comments) : ""}</span>;
   }

@@ -65,6 +65,9 @@ export default function Posts() {
     <>
       <Head title="Posts">
         <SearchBox label="Find a post" value={list.search} onChange={(search) => setList({ search })} />
+        <Link className={buttonLook("plain")} to={desk.reads(blog)}>
+          Reads
+        </Link>
         {may("editor") && (
           <Link className={buttonLook("primary")} to={desk.newPost(blog)}>
             Write a post

@@ -18,6 +18,7 @@ export const COLUMNS: readonly Column[] = [
   { key: "category", head: "Category", sorts: ["category", "-category"], width: "w-[118px]" },
   { key: "date", head: "Date", sorts: ["newest", "oldest"], width: "w-[112px]" },
   { key: "words", head: "Words", sorts: ["-words", "words"], width: "w-[64px]" },
+  { key: "reads", head: "Reads", width: "w-[64px]" },
   { key: "comments", head: "Comments", sorts: ["-comments", "comments"], width: "w-[86px]" },
 ];
 

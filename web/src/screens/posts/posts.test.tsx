@@ -38,6 +38,7 @@ const POST: Post = {
   edited: [],
   words: 140,
   comments: 0,
+  reads: 0,
   binned_at: null,
   marker: true,
   language: "en",

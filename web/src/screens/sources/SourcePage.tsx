@@ -26,6 +26,7 @@ import { SourceFacts } from "./SourceFacts";
 import { SourceHealth } from "./SourceHealth";
 import { SourceMarks } from "./SourceMarks";
 import { SourcePush } from "./SourcePush";
+import { SourceReads } from "./SourceReads";
 import { SourceRights } from "./SourceRights";
 import { SourceUses } from "./SourceUses";
 import { SourceWalk } from "./SourceWalk";
@@ -171,6 +172,7 @@ export default function SourcePage() {
         <SourceHealth source={source} />
         <SourceWalk blog={blog} source={source.key} />
         <SourcePush blog={blog} source={source.key} />
+        <SourceReads blog={blog} source={source.key} />
         <SourceFacts blog={blog} source={source.key} days={source.days} />
         <SourceUses blog={blog} uses={uses} />
         {source.platform && <SourceAsks key={`${source.key}-asks`} blog={blog} source={source} />}

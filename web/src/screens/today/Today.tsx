@@ -10,6 +10,7 @@ import { FirstSteps, isNew } from "./FirstSteps";
 import { Latest } from "./Latest";
 import { Needs } from "./Needs";
 import { TimeLine } from "./TimeLine";
+import { TodayReads } from "./TodayReads";
 import { TodaySources } from "./TodaySources";
 
 function longDay(iso: string, timeZone: string): string {
@@ -56,6 +57,7 @@ export default function Today() {
       <Scroll label="What needs you" className="min-h-0 border-l border-line bg-sheet p-4">
         <Needs blog={blog} needs={needs} />
         <TodaySources blog={blog} sources={today.sources} />
+        <TodayReads blog={blog} />
       </Scroll>
     </div>
   );

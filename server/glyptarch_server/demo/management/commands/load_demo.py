@@ -1,8 +1,9 @@
 """``manage.py load_demo``: fill an empty database with a month of the Dark Meadow Almanac."""
 
 import random
+from collections import defaultdict
 from contextlib import suppress
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from decimal import Decimal
 from functools import partial
 from typing import Any
@@ -69,6 +70,7 @@ from glyptarch_server.posts.editing import write_post
 from glyptarch_server.posts.filters import PostFilter
 from glyptarch_server.posts.for_readers import public_posts
 from glyptarch_server.posts.lifecycle import PostState
+from glyptarch_server.posts.reads import add_reads
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.carry_out import carry_out_alone
 from glyptarch_server.runs.models import Run
@@ -87,6 +89,8 @@ _CHANGE_AFTER = 16
 _KEEP_HELD_DAYS = 4
 _EACH_DAY = 12
 _LIKED = 0.7
+_READ_POSTS = 400
+_READ_DAYS = 6
 # The number of readings after which a change of layout is detected.
 _READINGS_OF_BULLETIN = 3
 # When the shop was read before.
@@ -163,6 +167,7 @@ class _Loader:
             with acting_as(owner, self._now):
                 set_schedule(campaign, schedule, paused=False, now=self._now)
         self._comments(blog)
+        self._reads(blog)
         with acting_as(owner, self._now):
             self._bulletin(blog, owner)
             self._platforms(blog, owner)
@@ -340,6 +345,19 @@ class _Loader:
         person = ensure_user(name, password, full_name=name.title())
         change_account(person, full_name=name.title(), email=f"{name}@dark-meadow.invalid")
         return person
+
+    def _reads(self, blog: Blog) -> None:
+        """Let readers come: most on the first day of a post, and most to every fifth."""
+        rows = public_posts(blog).order_by("-date").values_list("pk", "date", "source")
+        by_day: dict[date, dict[int, int]] = defaultdict(dict)
+        for place, (number, out, source) in enumerate(rows[:_READ_POSTS]):
+            liked = (2 + (source or 0) % 5) * (4 if place % 5 == 0 else 1)
+            for age in range(_READ_DAYS):
+                day, reads = out.date() + timedelta(days=age), liked * 3 // (1 + age * age)
+                if reads and day <= self._now.date():
+                    by_day[day][number] = reads
+        for day, counts in by_day.items():
+            add_reads(counts, day=day)
 
     def _comments(self, blog: Blog) -> None:
         posts = public_posts(blog).filter(comments=True).order_by("-date")[: len(COMMENTS)]

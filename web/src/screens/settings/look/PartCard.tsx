@@ -75,6 +75,19 @@ export function PartCard({ blog, part, handle, onChange, onRemove }: PartCardPro
             />
           </>
         )}
+        {part.kind === "most-read" && (
+          <>
+            {"of the last "}
+            <WordNumber
+              label="Days of Most read"
+              value={part.days ?? 7}
+              min={1}
+              max={90}
+              onChange={(days) => set({ days })}
+            />
+            {" days"}
+          </>
+        )}
         {chooses || "count" in part ? ", " : "Stands "}
         <WordSelect
           label={`Place of ${label}`}

@@ -18,6 +18,7 @@ export const PART_KINDS: Record<PartKind, KindWords> = {
   opener: { label: "Opener", hint: "one post, large", chooses: true },
   highlights: { label: "Highlights", hint: "cards beside each other", count: 3, chooses: true },
   briefs: { label: "Briefs", hint: "titles with their sources", count: 6, chooses: true },
+  "most-read": { label: "Most read", hint: "titles that were read most", count: 5 },
   stills: { label: "Stills", hint: "a row of films, scrolled sideways", count: 8, chooses: true },
   tracks: { label: "Episodes", hint: "a list of sound", count: 5, chooses: true },
   table: { label: "Table", hint: "posts with their values in columns", count: 10, chooses: true },
@@ -52,6 +53,7 @@ export function newPart(kind: PartKind, parts: readonly Part[]): Part {
     ...(chooses && { which: { ...ANY_POST, post_kind: USUAL_KIND[kind] ?? "" } }),
     ...(count && { count }),
     ...(kind === "chosen" && { posts: [] }),
+    ...(kind === "most-read" && { days: 7 }),
     ...(kind === "words" && { text: "" }),
   } as Part;
 }
