@@ -879,7 +879,7 @@ class Posts(ApiCase):
         fill(self.source, range(10, 40))
         run(self.campaign)
         client = self.as_(self.owner)
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(11):
             self.assertEqual(len(client.get("/api/blogs/meadow/posts").json()["rows"]), 33)
 
 

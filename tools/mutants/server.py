@@ -10,6 +10,16 @@ from tools.mutants.model import Mutant
 __all__ = ["SERVER"]
 
 SERVER: Final = (
+    Mutant("reads: programs are counted", "common/from_readers.py", "bool(agent) and not _PROGRAM.search(agent)", "True", "test_reads"),
+    Mutant("reads: what failed is forgotten", "posts/counting.py", "                self._counts.update(counts)", "                pass", "test_reads"),
+    Mutant("reads: a flood takes all memory", "posts/counting.py", "len(self._counts) >= _MOST_POSTS", "False", "test_reads"),
+    Mutant("reads: the last of a day counts", "posts/reads.py", 'row.reads = F("reads") + counts[row.post_id]', "row.reads = counts[row.post_id]", "test_reads"),
+    Mutant("reads: those of other blogs are told", "posts/reads.py", "PostReads.objects.filter(blog=blog, day__gt", "PostReads.objects.filter(day__gt", "test_reads"),
+    Mutant("reads: what is in the bin is read most", "posts/reads.py", ".filter(post__in=on_the_blog)", "", "test_reads"),
+    Mutant("reads: a kept page counts nobody", "common/page_cache.py", '            self._count(page.post, scope["method"], headers)', "            pass", "test_page_cache.KeptPages"),
+    Mutant("reads: what is missing is read", "common/page_cache.py", "if answer.status == HTTPStatus.OK and number.isdigit()", "if number.isdigit()", "test_page_cache.KeptPages"),
+    Mutant("most read: what is private is shown", "front/parts.py", "if number in readable][:count]", "][:count]", "test_front_parts.MostRead"),
+    Mutant("most read: the page stays", "front/parts.py", "        ends_at(now.replace(minute=0, second=0, microsecond=0) + timedelta(hours=1))\n", "", "test_front_parts.MostRead"),
     Mutant("similar posts come last", "posts/for_readers.py", "for place in (*alike, *others)[:number]]", "for place in (*others, *alike)[:number]]", "test_front"),
     Mutant("a site is not remembered", "pages/memory.py", "    if keep:\n        _keep(blog, memories)\n", "", "test_pages"),
     Mutant("a test of a reader is remembered", "pages/memory.py", "    if keep:\n", "    if True:\n", "test_pages"),

@@ -143,7 +143,7 @@ class ChosenPart(_Part):
 
 
 class MostReadPart(_Part):
-    """The titles that were read most in the last days, whether they stand elsewhere on the front or not."""
+    """The titles that were read most in the last days, also those that stand elsewhere."""
 
     kind: Literal["most-read"] = "most-read"
     count: int = Field(default=5, ge=1, le=_MOST)

@@ -8634,7 +8634,7 @@ export interface components {
         };
         /**
          * MostReadPart
-         * @description The titles that were read most in the last days, whether they stand elsewhere on the front or not.
+         * @description The titles that were read most in the last days, also those that stand elsewhere.
          */
         MostReadPart: {
             /**
