@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import type { Reads } from "@/api/reads";
 import { plural } from "@/lib/format";
 
@@ -7,6 +8,9 @@ function dayName(day: string): string {
   );
 }
 
+/** With more days their bars stand close. */
+const MOST_WITH_GAPS = 31;
+
 /** The reads of each day as bars, the newest at the end. */
 export function ReadsByDay({ days }: { days: Reads["days"] }) {
   const most = Math.max(1, ...days.map(({ reads }) => reads));
@@ -15,7 +19,7 @@ export function ReadsByDay({ days }: { days: Reads["days"] }) {
       <h2 className="text-sm">
         Reads by day <span className="font-normal text-ink3">UTC</span>
       </h2>
-      <ol className="mt-3 flex h-28 items-end gap-px">
+      <ol className={clsx("mt-3 flex h-28 items-end", days.length > MOST_WITH_GAPS ? "gap-px" : "gap-1.5")}>
         {days.map(({ day, reads }) => (
           <li
             key={day}

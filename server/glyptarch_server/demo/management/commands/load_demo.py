@@ -167,7 +167,6 @@ class _Loader:
             with acting_as(owner, self._now):
                 set_schedule(campaign, schedule, paused=False, now=self._now)
         self._comments(blog)
-        self._reads(blog)
         with acting_as(owner, self._now):
             self._bulletin(blog, owner)
             self._platforms(blog, owner)
@@ -175,6 +174,7 @@ class _Loader:
             for small in SMALL_BLOGS:
                 self._small_blog(small, owner)
             self._translated(owner)
+        self._reads(blog)
 
     def _translated(self, owner: User) -> None:
         """Make a blog with notes in English, and editions of them in three languages."""
@@ -351,7 +351,7 @@ class _Loader:
         rows = public_posts(blog).order_by("-date").values_list("pk", "date", "source")
         by_day: dict[date, dict[int, int]] = defaultdict(dict)
         for place, (number, out, source) in enumerate(rows[:_READ_POSTS]):
-            liked = (2 + (source or 0) % 5) * (4 if place % 5 == 0 else 1)
+            liked = (2 + (source or 0) % 5) * (4 if place % 5 == 0 else 1) + place * 7 % 13
             for age in range(_READ_DAYS):
                 day, reads = out.date() + timedelta(days=age), liked * 3 // (1 + age * age)
                 if reads and day <= self._now.date():
