@@ -10,7 +10,7 @@ export default defineConfig({
     manifest: true,
     assetsInlineLimit: 0,
     sourcemap: false,
-    rolldownOptions: { input: ["index.html", "src/blog/blog.css"] },
+    rolldownOptions: { input: ["index.html", "src/blog/blog.css", "src/blog/reading.ts"] },
   },
   server: { proxy: { "/api": "http://127.0.0.1:8700", "/blog": "http://127.0.0.1:8700" } },
   test: {

@@ -3,10 +3,11 @@
 It is accessible by day and by night, and no wider than its window.
 """
 
+import re
 import time
 
 from glyptarch_server.blogs.models import Blog
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from tests.browser.driver import opened
 from tests.browser.live import LiveCase
@@ -14,6 +15,7 @@ from tests.browser.live import LiveCase
 _FRONTS = ("magazine", "journal", "guide", "screening", "class")
 _WIDTHS = (320, 1280, 1920)
 _SECONDS_TO_HEAR = 5.0
+_PAPER = "getComputedStyle(document.body).backgroundColor"
 
 
 class Fronts(LiveCase):
@@ -26,6 +28,31 @@ class Fronts(LiveCase):
                     blog.save()
                     with self.subTest(f"{front}, {language}"):
                         self.is_readable(page, front, direction)
+        self.assertEqual(troubles, [])
+
+    def test_a_reader_chooses_colours_for_all_pages_and_copies_an_address(self) -> None:
+        with opened() as (page, troubles):
+            page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+            page.emulate_media(color_scheme="light")
+            page.goto(f"http://127.0.0.1:{self.port}/blog/dark-meadow/")
+            day = page.evaluate(_PAPER)
+            press = page.get_by_role("button", name=re.compile("^Colours"))
+            expect(press).to_have_text("Colours: as the device")
+            press.click()
+            press.click()
+            expect(press).to_have_text("Colours: by night")
+            night = page.evaluate(_PAPER)
+            self.assertNotEqual(night, day)
+            page.locator("h2 a, h3 a").first.click()
+            expect(press).to_have_text("Colours: by night")
+            self.assertEqual(page.evaluate(_PAPER), night)
+            self.is_accessible(page)
+            if page.evaluate("'share' in navigator"):
+                expect(page.get_by_role("button", name="Share")).to_be_visible()
+            else:
+                page.get_by_role("button", name="Copy the address").click()
+                expect(page.get_by_role("button", name="The address is copied")).to_be_visible()
+                self.assertIn("/blog/dark-meadow/", page.evaluate("navigator.clipboard.readText()"))
         self.assertEqual(troubles, [])
 
     def is_readable(self, page: Page, front: str, direction: str) -> None:

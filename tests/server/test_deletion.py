@@ -1,6 +1,7 @@
 """Archiving and deleting campaigns, and blogs whose month is over."""
 
 from datetime import timedelta
+from unittest import mock
 
 from django.test import Client
 from glyptarch_core.pages.document import ReaderDocument
@@ -10,6 +11,7 @@ from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.items.models import Item
 from glyptarch_server.pages.actions import make_reader
 from glyptarch_server.posts.models import Post
+from glyptarch_server.runs import deletion
 from glyptarch_server.runs.actions import begin_run
 from glyptarch_server.runs.deletion import remove_old_blogs
 from glyptarch_server.runs.models import Decision, Run
@@ -51,6 +53,23 @@ class Deletion(ApiCase):
         self.assertEqual(set(Decision.objects.values_list("run", flat=True)), {other.pk})
         self.assertEqual(set(Post.objects.values_list("campaign__name", flat=True)), {"Other"})
         self.assertEqual(Item.objects.count(), 3)
+
+    def test_its_editions_go_with_it_and_their_addresses_say_so(self) -> None:
+        edition = Post.objects.create(
+            blog=self.blog, edition_of=self.post, source=self.post.source, state="published", title="Auf Deutsch",
+            slug="auf-deutsch", body="<p>Ein Komet.</p>", language="de", date=NOW, out_at=NOW, created_at=NOW,
+            changed_at=NOW,
+        )  # fmt: skip
+        path = f"/blog/meadow/{edition.slug}/"
+        counts = self.call(self.viewer, "GET", "/blogs/meadow/campaigns/sky/goes-with-it").json()
+        self.assertEqual((counts["posts"], counts["on_the_blog"]), (4, 4))
+        self.call(self.editor, "POST", "/blogs/meadow/campaigns/sky/deletion")
+        self.assertEqual(Client().get(path).status_code, 410)
+        with mock.patch.object(deletion, "_AT_ONCE", 1):
+            carry_task(Task.objects.get(kind="deletion").pk)
+        self.assertFalse(Post.objects.exists())
+        for address in (path, f"/blog/meadow/{self.post.slug}/"):
+            self.assertEqual(Client().get(address).status_code, 410, address)
 
     def test_it_is_not_deleted_while_a_run_is_under_way(self) -> None:
         begin_run(self.campaign, by=None, now=NOW)

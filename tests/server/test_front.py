@@ -1,17 +1,21 @@
 """The public pages of a blog, and its feeds."""
 
 import io
+import json
+import tempfile
+from pathlib import Path
 from typing import Any
 
 import feedparser
 from django.core.cache import cache
 from django.template.loader import render_to_string
-from django.test import Client, SimpleTestCase, TestCase
+from django.test import Client, SimpleTestCase, TestCase, override_settings
 from glyptarch_core.draft import Visibility
 from glyptarch_server.blogs.actions import create_blog
-from glyptarch_server.blogs.models import Category
+from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.blog_changes import changes
+from glyptarch_server.front import assets
 from glyptarch_server.front.pages import PostView, whole_words
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
@@ -33,6 +37,25 @@ class PublicPages(TestCase):
         response = self.client.get(f"/blog/meadow/{path}")
         self.assertEqual(response.status_code, 200, path)
         return response.content.decode()
+
+    def test_a_reader_may_choose_colours_and_share_in_the_words_of_the_blog(self) -> None:
+        Blog.objects.update(language="de")
+        post = Post.objects.filter(title__startswith="Story")[0]
+        page = self.page(f"{post.slug}/")
+        self.assertIn('data-night="Farben: Nacht"', page)
+        self.assertIn('data-share="Teilen"', page)
+        self.assertNotIn("data-passing", self.page())
+        Blog.objects.update(appearance={"front": "screening"})
+        self.assertNotIn("data-colours", self.page())
+
+    def test_the_script_of_readers_is_the_built_one(self) -> None:
+        with tempfile.NamedTemporaryFile("w", suffix=".json") as manifest:
+            manifest.write(json.dumps({"src/blog/reading.ts": {"file": "assets/reading-1.js"}}))
+            manifest.flush()
+            assets._address_of.cache_clear()
+            self.addCleanup(assets._address_of.cache_clear)
+            with override_settings(WEB_MANIFEST=Path(manifest.name)):
+                self.assertIn('<script src="/assets/reading-1.js"></script>', self.page())
 
     def test_the_front_page_is_paged_newest_first(self) -> None:
         fill(self.source, range(60, 90))

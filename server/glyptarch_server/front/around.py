@@ -18,7 +18,7 @@ from glyptarch_server import wiring
 from glyptarch_server.blogs.queries import is_member, public_blog
 from glyptarch_server.common.blog_changes import changes
 from glyptarch_server.common.page_cache import BLOG_HEADER, ENDS_HEADER, GOODS_HEADER
-from glyptarch_server.front.assets import stylesheet
+from glyptarch_server.front.assets import script, stylesheet
 from glyptarch_server.front.offering import Shelf, noting_goods, page_goods
 from glyptarch_server.front.own_words import speaking
 from glyptarch_server.front.pages import PostView, card_of_post, lead_addresses
@@ -145,6 +145,7 @@ def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Look | None
         "foot_menu": _ways(chosen.foot_menu, home),
         "sections": _sections(blog, member=is_member_asking(request, blog)) if request else (),
         "stylesheet": stylesheet(),
+        "script": script(),
         "has_basket": bool(blog.offers.get("has_basket")),
         "absolute_home": request.build_absolute_uri(home) if request else home,
         "origin": request.build_absolute_uri("/").rstrip("/") if request else "",

@@ -1,23 +1,33 @@
-"""The built style sheet of the public pages, found through Vite's manifest."""
+"""The built files of the public pages, found through Vite's manifest."""
 
 import json
 from functools import cache
 
 from django.conf import settings
 
-__all__ = ["stylesheet"]
-
-_ENTRY = "src/blog/blog.css"
+__all__ = ["script", "stylesheet"]
 
 
-@cache
 def stylesheet() -> str:
     """Return the address of the style sheet.
 
     Empty before the front end is built.
     """
+    return _address_of("src/blog/blog.css")
+
+
+def script() -> str:
+    """Return the address of the script, by which readers choose colours and share.
+
+    Empty before the front end is built.
+    """
+    return _address_of("src/blog/reading.ts")
+
+
+@cache
+def _address_of(entry: str) -> str:
     manifest = settings.WEB_MANIFEST
     if not manifest.is_file():
         return ""
-    entry = json.loads(manifest.read_text()).get(_ENTRY, {})
-    return f"/{entry['file']}" if "file" in entry else ""
+    built = json.loads(manifest.read_text()).get(entry, {})
+    return f"/{built['file']}" if "file" in built else ""

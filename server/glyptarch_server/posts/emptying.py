@@ -1,6 +1,7 @@
 """Emptying the bin: markers stay where wanted, and known addresses answer 410."""
 
 import logging
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from django.db import transaction
@@ -13,7 +14,7 @@ from glyptarch_server.blogs.queries import kept_for
 from glyptarch_server.posts.lifecycle import PostState
 from glyptarch_server.posts.models import FormerAddress, Post
 
-__all__ = ["empty_bin", "empty_old"]
+__all__ = ["empty_bin", "empty_old", "remember_addresses"]
 
 _AT_ONCE = 200
 _log = logging.getLogger("glyptarch.posts")
@@ -85,6 +86,12 @@ def _delete(posts: list[Post]) -> None:
     editions = Post.objects.filter(edition_of__in=numbers).exclude(pk__in=numbers)
     editions.exclude(state=PostState.BINNED.value).update(edition_of=None, source=None, goes_along=False)
     posts = [*posts, *editions.filter(state=PostState.BINNED.value).defer("found_by", "body")]
+    remember_addresses(posts)
+    Post.objects.filter(pk__in=[post.pk for post in posts]).delete()
+
+
+def remember_addresses(posts: Sequence[Post]) -> None:
+    """Let addresses at which readers have seen posts answer 410 once these are deleted."""
     out = [post for post in posts if post.out_at is not None]
     standing = Post.objects.filter(blog__in={post.blog_id for post in out}, slug__in=[post.slug for post in out])
     taken = set(standing.exclude(pk__in=[post.pk for post in posts]).values_list("blog", "slug"))
@@ -92,4 +99,3 @@ def _delete(posts: list[Post]) -> None:
         [FormerAddress(blog_id=post.blog_id, slug=post.slug) for post in out if (post.blog_id, post.slug) not in taken],
         ignore_conflicts=True,
     )
-    Post.objects.filter(pk__in=[post.pk for post in posts]).delete()

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db import transaction
+from django.db.models import F, Q
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.audit.actions import record
@@ -14,6 +15,7 @@ from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.problems import Conflict
 from glyptarch_server.items.models import Item
 from glyptarch_server.media.actions import remove_all
+from glyptarch_server.posts.emptying import remember_addresses
 from glyptarch_server.posts.models import Post
 from glyptarch_server.runs import queries
 from glyptarch_server.runs.models import Decision, Run
@@ -31,7 +33,10 @@ _BLOGS_STAY = timedelta(days=30)
 
 @dataclass(frozen=True, slots=True)
 class GoesWithIt:
-    """The rows removed with a campaign. ``on_the_blog`` counts published posts."""
+    """The rows removed with a campaign.
+
+    Editions count as posts. ``on_the_blog`` are the published ones.
+    """
 
     posts: int
     on_the_blog: int
@@ -43,7 +48,7 @@ class GoesWithIt:
 
 def goes_with(campaign: Campaign) -> GoesWithIt:
     """Count the rows removed with a campaign. Captured items stay with their sources."""
-    posts = Post.objects.filter(campaign=campaign)
+    posts = Post.objects.filter(_came_of(campaign))
     return GoesWithIt(
         posts=posts.count(),
         on_the_blog=posts.filter(state="published").count(),
@@ -52,6 +57,11 @@ def goes_with(campaign: Campaign) -> GoesWithIt:
         runs=Run.objects.filter(campaign=campaign).count(),
         revisions=campaign.revisions.count(),
     )
+
+
+def _came_of(campaign: Campaign) -> Q:
+    """Return what finds the posts of a campaign and their editions."""
+    return Q(campaign=campaign) | Q(edition_of__campaign=campaign)
 
 
 def ask_to_delete(campaign: Campaign, *, by: User | None, now: datetime) -> None:
@@ -67,7 +77,7 @@ def ask_to_delete(campaign: Campaign, *, by: User | None, now: datetime) -> None
         row.delete_asked_at, row.removed_at, row.next_run_at = now, row.removed_at or now, None
         row.save(update_fields=["delete_asked_at", "removed_at", "next_run_at"])
         # Posts disappear for readers before the job runs.
-        Post.objects.filter(campaign=row).update(state="refused", changed_at=now)
+        Post.objects.filter(_came_of(row)).update(state="refused", changed_at=now)
         record("campaign.deleted", row.name, blog=row.blog_id, before={"posts": going.posts, "runs": going.runs})
         begin_task(
             "deletion",
@@ -96,12 +106,17 @@ def _delete_rows(campaign: Campaign) -> Iterator[int]:
 
     Yield after each batch how many posts are left.
     """
-    for model in (Post, Decision):
-        rows = model.objects.filter(campaign=campaign)
-        while numbers := list(rows.order_by("pk").values_list("pk", flat=True)[:_AT_ONCE]):
-            with transaction.atomic():
-                model.objects.filter(pk__in=numbers).delete()
-            yield Post.objects.filter(campaign=campaign).count()
+    # Editions first: they would go with their originals, and their addresses would be forgotten.
+    came = Post.objects.filter(_came_of(campaign)).order_by(F("edition_of").asc(nulls_last=True), "pk")
+    while posts := list(came.only("blog", "slug", "out_at")[:_AT_ONCE]):
+        with transaction.atomic():
+            remember_addresses(posts)
+            Post.objects.filter(pk__in=[post.pk for post in posts]).delete()
+        yield came.count()
+    decisions = Decision.objects.filter(campaign=campaign).order_by("pk")
+    while numbers := list(decisions.values_list("pk", flat=True)[:_AT_ONCE]):
+        Decision.objects.filter(pk__in=numbers).delete()
+        yield 0
 
 
 def _delete_campaign(campaign: Campaign) -> None:
