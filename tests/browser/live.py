@@ -11,10 +11,11 @@ from typing import Any
 from django.core.management import call_command
 from django.db import connection
 from django.test import SimpleTestCase, override_settings
+from glyptarch_launcher.front_end import build_web
 from glyptarch_launcher.paths import REPOSITORY
 from glyptarch_launcher.ports import free_port
 from glyptarch_launcher.processes import wait_for
-from glyptarch_server.sources.models import Source
+from glyptarch_server.campaigns.models import Campaign
 from playwright.sync_api import Page, expect
 
 from tests.processes import MANAGE, server_group
@@ -40,8 +41,12 @@ _templates: list[str] = []
 
 
 def _demo_template(wait_for_standins: Callable[[], object]) -> str:
-    """Return the name of a database with the demo's data, loaded once per process."""
+    """Return the name of a database with the demo's data, loaded once per process.
+
+    The front end is built from what its sources are now.
+    """
     if not _templates:
+        build_web()
         wait_for_standins()
         _templates.append(_load_demo(f"template_walks_{os.getpid()}"))
     return _templates[0]
@@ -59,8 +64,8 @@ def _load_demo(name: str) -> str:
         ),
     ):
         call_command("load_demo", standins=f"http://{address}", password=PASSWORD, days=_DAYS)
-        # Only what a walk asks for is read while it lasts.
-        Source.objects.update(next_read_at=datetime.now(UTC) + timedelta(days=1))
+        # While walks last, no campaign runs but those that they start.
+        Campaign.objects.exclude(next_run_at=None).update(next_run_at=datetime.now(UTC) + timedelta(days=1))
     return name
 
 
