@@ -543,7 +543,7 @@ class Lists(ChangeCase):
         self.assertEqual(self.total("reason=held.by_campaign&state=held"), 2)
 
     def test_the_list_asks_few_questions_however_long_it_is(self) -> None:
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(11):
             self.call("get", "/posts?limit=2")
         with self.assertNumQueries(10):
             self.call("get", "/posts?limit=4")
