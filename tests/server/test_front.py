@@ -10,12 +10,14 @@ import feedparser
 from django.core.cache import cache
 from django.template.loader import render_to_string
 from django.test import Client, SimpleTestCase, TestCase, override_settings
+from glyptarch_core.appearance import Look
 from glyptarch_core.draft import Visibility
 from glyptarch_server.blogs.actions import create_blog
 from glyptarch_server.blogs.models import Blog, Category
 from glyptarch_server.campaigns.models import Campaign
 from glyptarch_server.common.blog_changes import changes
 from glyptarch_server.front import assets
+from glyptarch_server.front.around import blog_context
 from glyptarch_server.front.pages import PostView, whole_words
 from glyptarch_server.posts.actions import move_post
 from glyptarch_server.posts.lifecycle import PostState
@@ -56,6 +58,7 @@ class PublicPages(TestCase):
             self.addCleanup(assets._address_of.cache_clear)
             with override_settings(WEB_MANIFEST=Path(manifest.name)):
                 self.assertIn('<script src="/assets/reading-1.js"></script>', self.page())
+                self.assertEqual(blog_context(None, self.blog, look=Look())["script"], "")
 
     def test_the_front_page_is_paged_newest_first(self) -> None:
         fill(self.source, range(60, 90))

@@ -145,7 +145,8 @@ def blog_context(request: HttpRequest | None, blog: "Blog", *, look: Look | None
         "foot_menu": _ways(chosen.foot_menu, home),
         "sections": _sections(blog, member=is_member_asking(request, blog)) if request else (),
         "stylesheet": stylesheet(),
-        "script": script(),
+        # A look that is tried is shown in a frame without scripts.
+        "script": "" if look else script(),
         "has_basket": bool(blog.offers.get("has_basket")),
         "absolute_home": request.build_absolute_uri(home) if request else home,
         "origin": request.build_absolute_uri("/").rstrip("/") if request else "",
