@@ -1,6 +1,9 @@
 """Tags and prices that pages show without stating them as data."""
 
+from unittest import mock
+
 from django.test import SimpleTestCase
+from glyptarch_core.pages import shown as module
 from glyptarch_core.pages.document import ArticlePage
 from glyptarch_core.pages.page import load_page
 from glyptarch_core.pages.propose import propose_lists
@@ -114,7 +117,21 @@ class Prices(SimpleTestCase):
 
     def test_an_article_that_names_a_price_sells_nothing(self) -> None:
         self.assertEqual(self.price("<p>Entry €5</p>"), (None, None))
-        self.assertEqual(self.price(f"<p>Only 3 left</p>{_BUY}"), (None, None))
+        for shown in (
+            f"<p>Only 3 left</p>{_BUY}",
+            f"<p>from €5</p>{_BUY}",
+            "<p>€5</p><a href='/t'>Buy a ticket for the fair</a>",
+        ):
+            with self.subTest(shown=shown):
+                self.assertEqual(self.price(shown), (None, None))
+        self.assertEqual(self.price(f"<p>Price: €5 incl. VAT</p>{_BUY}"), ("Price: €5 incl. VAT", "€"))
+
+    def test_a_page_is_looked_through_once_however_deep_its_title_stands(self) -> None:
+        deep = "<div>" * 150 + "<h1>A lens from the mill</h1>" + "<span>€1</span>" * 300 + "</div>" * 150
+        page = load_page(f"<body>{_BUY}{deep}{_TEXT}</body>".encode(), url="https://mill.example/lens")
+        with mock.patch.object(module, "_prices_in", wraps=module._prices_in) as looked:
+            self.assertEqual(module.find_price(page, page.body.find(".//h1")), "€1")
+        self.assertEqual(looked.call_count, 1)
 
     def test_the_item_has_it_as_a_number(self) -> None:
         facts = item_of(_read(before=f"<span>€24.90</span>{_BUY}"), source="mill").facts

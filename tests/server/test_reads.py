@@ -136,10 +136,19 @@ class OnTheDesk(ApiCase):
         self.assertEqual((told["total"], [day["reads"] for day in told["days"]]), (11, [4, 7]))
         self.assertEqual([(post["id"], post["reads"], post["source"]) for post in told["posts"]],
                          [(first, 6, "Ridge"), (second, 5, "Ridge")])  # fmt: skip
-        self.assertEqual(told["sources"], [{"key": "ridge", "name": "Ridge", "posts": 2, "reads": 11}])
-        self.assertEqual(told["campaigns"], [{"key": "ridge", "name": "Ridge", "posts": 2, "reads": 11}])
+        self.assertEqual(
+            told["sources"], [{"key": "ridge", "name": "Ridge", "archived": False, "posts": 2, "reads": 11}]
+        )
+        self.assertEqual(
+            told["campaigns"], [{"key": "ridge", "name": "Ridge", "archived": False, "posts": 2, "reads": 11}]
+        )
         rows = {row["id"]: row["reads"] for row in self.call(self.viewer, "GET", "/blogs/meadow/posts").json()["rows"]}
         self.assertEqual((rows[first], rows[second]), (6, 5))
+
+    def test_an_archived_campaign_is_said_to_be_one(self) -> None:
+        add_reads({self.posts[0].pk: 2}, day=TODAY)
+        self.call(self.editor, "PUT", "/blogs/meadow/campaigns/ridge/archived", {"archived": True})
+        self.assertEqual([line["archived"] for line in self.reads()["campaigns"]], [True])
 
     def test_another_blog_is_not_told_of(self) -> None:
         elsewhere = make_blog("elsewhere")

@@ -1,6 +1,7 @@
 """Tags and the price that a page shows for its article, where it states none."""
 
 import re
+from collections import defaultdict
 from itertools import islice
 from typing import NamedTuple
 
@@ -25,6 +26,7 @@ _MOST_TAGS = 15
 """More are those of the whole site."""
 _LONGEST_TAG = 50
 _LONGEST_LINE = 400
+_HOLD_LABELS = ("p", "div", "ul", "li", "span", "section", "footer", "td", "b", "strong", "dt", "em", "h3", "h4", "h5")
 _MOST_LOOKED_AT = 4_000
 
 
@@ -44,14 +46,10 @@ def find_tags(page: Page, main: HtmlElement, heading: HtmlElement | None) -> tup
 
 def _around(page: Page, main: HtmlElement, heading: HtmlElement | None) -> list[HtmlElement]:
     """Return the text, what holds the text and its heading, what is around that, and the page."""
-    parts = [main]
-    within = next((above for above in main.iterancestors() if heading is None or _holds(above, heading)), page.body)
-    above = within.getparent()
-    return [*parts, within, *([above] if above is not None and within is not page.body else []), page.body]
-
-
-def _holds(element: HtmlElement, other: HtmlElement) -> bool:
-    return any(ancestor is element for ancestor in other.iterancestors())
+    above_heading = set(heading.iterancestors()) if heading is not None else set()
+    within = next((above for above in main.iterancestors() if heading is None or above in above_heading), page.body)
+    around = within.getparent()
+    return [main, within, *([around] if around is not None and within is not page.body else []), page.body]
 
 
 def _related(part: HtmlElement) -> list[str]:
@@ -66,17 +64,25 @@ def _named(part: HtmlElement, page: Page) -> list[str]:
 
 
 def _labelled(part: HtmlElement, page: Page) -> list[str]:
-    elements = part.iter("p", "div", "ul", "dl", "li", "span", "section", "footer", "td")
-    for element in islice(elements, _MOST_LOOKED_AT):
-        text = beginning_of(element, _LONGEST_LINE)
-        label = _LABEL.match(text)
-        if label is None or len(text) > _LONGEST_LINE or stands_outside(element, page):
+    for element in part.iter(*_HOLD_LABELS):
+        if not _LABEL.match((element.text or "").strip()):
             continue
-        linked = sum(len(text_in(link)) for link in element.iter("a"))
-        # “Topics discussed …” begins a sentence: values follow a colon, or are links.
-        if label["mark"] or linked >= (len(text) - label.end()) / 2 > 0:
-            return _values_in(element)
+        # A label alone, such as a word in bold, begins what is around it.
+        alone = _LABEL.fullmatch(beginning_of(element, _LONGEST_LINE))
+        line = element.getparent() if alone else element
+        if line is not None and (values := _values_of_line(line, page)):
+            return values
     return []
+
+
+def _values_of_line(line: HtmlElement, page: Page) -> list[str]:
+    text = beginning_of(line, _LONGEST_LINE)
+    label = _LABEL.match(text)
+    if label is None or len(text) > _LONGEST_LINE or stands_outside(line, page):
+        return []
+    linked = sum(len(text_in(link)) for link in line.iter("a"))
+    # “Topics discussed …” begins a sentence: values follow a colon, or are links.
+    return _values_in(line) if label["mark"] or linked >= (len(text) - label.end()) / 2 > 0 else []
 
 
 def _values_in(element: HtmlElement) -> list[str]:
@@ -105,7 +111,11 @@ _FORMER = re.compile(
     r"|price-?(?:old|before))(?:$|[-_ ])",
     re.IGNORECASE,
 )
-_BUYING = re.compile(rf"^\W*(?:{alternatives('buying')})(?![^\W\d_])", re.IGNORECASE)
+_BUYING = re.compile(rf"\W*(?:{alternatives('buying')})[\W\d]*", re.IGNORECASE)
+_BESIDE_PRICE = re.compile(
+    r"(?:our|price|preis|prix|precio|prezzo|prijs|pris|cena|incl|inkl|including|with|vat|tax|mwst|ust|tva|ttc|iva|btw|moms)",
+    re.IGNORECASE,
+)
 _LONGEST_PRICE = 40
 _HOLD_PRICES = ("span", "p", "div", "b", "strong", "ins", "dd", "td", "em", "data", "bdi", "li", "small")
 _STRUCK = frozenset({"del", "s", "strike"})
@@ -120,15 +130,16 @@ def find_price(page: Page, heading: HtmlElement | None) -> str:
     """
     if heading is None or not any(map(_buys, page.body.iter("button", "input", "a"))):
         return ""
-    for part in heading.iterancestors():
-        prices = _prices_in(part)
-        # What is named a price is it rather than what it costs to send, unless another price comes first.
-        named_ones = [price for price in prices if price.is_named] if prices and prices[0].is_named else prices
-        if prices:
-            return prices[0].text if len({amount_of(price.text) for price in named_ones}) == 1 else ""
-        if part is page.body:
-            break
-    return ""
+    levels = {above: level for level, above in enumerate(heading.iterancestors())}
+    near: dict[int, list[_Price]] = defaultdict(list)
+    for price in filter(_is_bare, _prices_in(page.body)):
+        near[next(levels[above] for above in price.element.iterancestors() if above in levels)].append(price)
+    if not near:
+        return ""
+    prices = near[min(near)]
+    # What is named a price is it rather than what it costs to send, unless another price comes first.
+    named_ones = [price for price in prices if price.is_named] if prices[0].is_named else prices
+    return prices[0].text if len({amount_of(price.text) for price in named_ones}) == 1 else ""
 
 
 def price_element(block: HtmlElement) -> HtmlElement | None:
@@ -139,7 +150,13 @@ def price_element(block: HtmlElement) -> HtmlElement | None:
 
 
 def _buys(control: HtmlElement) -> bool:
-    return bool(_BUYING.match(beginning_of(control, _LONGEST_PRICE) or control.get("value") or ""))
+    return bool(_BUYING.fullmatch(beginning_of(control, _LONGEST_PRICE) or control.get("value") or ""))
+
+
+def _is_bare(price: "_Price") -> bool:
+    """Whether a text is a price and nothing else but words for a price and its tax: “from €5” is none."""
+    words = re.findall(r"[^\W\d_]+", price.text.replace(currency_in(price.text), " "))
+    return all(_BESIDE_PRICE.fullmatch(word) for word in words)
 
 
 class _Price(NamedTuple):
@@ -171,4 +188,5 @@ def _prices_in(part: HtmlElement) -> list[_Price]:
 
 
 def _is_price(text: str) -> bool:
-    return bool(text) and len(text) <= _LONGEST_PRICE and amount_of(text) is not None and bool(currency_in(text))
+    is_short = len(text) <= _LONGEST_PRICE and any(map(str.isdecimal, text))
+    return is_short and amount_of(text) is not None and bool(currency_in(text))

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from django.db import transaction
-from django.db.models import Count, F, QuerySet, Sum
+from django.db.models import BooleanField, Count, ExpressionWrapper, F, Q, QuerySet, Sum, Value
 
 from glyptarch_server.blogs.models import Blog
 from glyptarch_server.common.lookups import AnyOf
@@ -66,10 +66,14 @@ def most_read(blog: Blog, *, today: date, most: int, days: int = DAYS) -> dict[i
 
 @dataclass(frozen=True, slots=True)
 class ReadLine:
-    """A source or campaign, with how many of its posts were read, and how often."""
+    """A source or campaign, with how many of its posts were read, and how often.
+
+    An archived one has no screen.
+    """
 
     key: str
     name: str
+    archived: bool
     posts: int
     reads: int
 
@@ -80,15 +84,19 @@ _WAYS = {
 }
 
 
+_ARCHIVED = ExpressionWrapper(Q(post__campaign__removed_at__isnull=False), BooleanField())
+
+
 def read_by(blog: Blog, what: str, *, today: date, days: int = DAYS, most: int = 100) -> list[ReadLine]:
     """Return the reads of the last days by ``source`` or ``campaign``, most read first.
 
     Posts without one are left out.
     """
     key, name = _WAYS[what]
-    rows = _lately(blog, today, days).exclude(**{key: None}).values_list(key, name)
-    counted = rows.annotate(posts=Count("post", distinct=True), number=Sum("reads")).order_by("-number", key)
-    return [ReadLine(*row) for row in counted[:most]]
+    rows = _lately(blog, today, days).exclude(**{key: None})
+    rows = rows.annotate(archived=_ARCHIVED if what == "campaign" else Value(value=False))
+    counted = rows.values_list(key, name, "archived").annotate(posts=Count("post", distinct=True), number=Sum("reads"))
+    return [ReadLine(*row) for row in counted.order_by("-number", key)[:most]]
 
 
 def reads_by_day(blog: Blog, *, today: date, days: int = DAYS) -> list[tuple[date, int]]:
@@ -109,7 +117,7 @@ class ReadPost:
 def read_posts(blog: Blog, *, today: date, most: int, days: int = DAYS) -> list[ReadPost]:
     """Return the posts on the blog that were read most in the last days."""
     counted = most_read(blog, today=today, most=most, days=days)
-    found = Post.objects.select_related("source").only("title", "slug", "source__title").in_bulk(counted)
+    found = Post.objects.select_related("source").only("title", "source__title").in_bulk(counted)
     return [ReadPost(found[number], reads) for number, reads in counted.items() if number in found]
 
 

@@ -377,6 +377,7 @@ class ReadLineOut(Out):
 
     key: str
     name: str
+    archived: bool = Field(description="Whether it has no screen any more.")
     posts: int
     reads: int
 

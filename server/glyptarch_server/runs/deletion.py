@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db import transaction
-from django.db.models import F, Q
+from django.db.models import Q
 
 from glyptarch_server.accounts.models import User
 from glyptarch_server.audit.actions import record
@@ -106,13 +106,14 @@ def _delete_rows(campaign: Campaign) -> Iterator[int]:
 
     Yield after each batch how many posts are left.
     """
+    own = Post.objects.filter(campaign=campaign).order_by("pk")
     # Editions first: they would go with their originals, and their addresses would be forgotten.
-    came = Post.objects.filter(_came_of(campaign)).order_by(F("edition_of").asc(nulls_last=True), "pk")
-    while posts := list(came.only("blog", "slug", "out_at")[:_AT_ONCE]):
-        with transaction.atomic():
-            remember_addresses(posts)
-            Post.objects.filter(pk__in=[post.pk for post in posts]).delete()
-        yield came.count()
+    for rows in (Post.objects.filter(edition_of__campaign=campaign).order_by("pk"), own):
+        while posts := list(rows.only("blog", "slug", "out_at")[:_AT_ONCE]):
+            with transaction.atomic():
+                remember_addresses(posts)
+                Post.objects.filter(pk__in=[post.pk for post in posts]).delete()
+            yield rows.count() if rows is own else rows.count() + own.count()
     decisions = Decision.objects.filter(campaign=campaign).order_by("pk")
     while numbers := list(decisions.values_list("pk", flat=True)[:_AT_ONCE]):
         Decision.objects.filter(pk__in=numbers).delete()

@@ -10431,6 +10431,11 @@ export interface components {
          * @description A source or campaign, with how many of its posts were read, and how often.
          */
         ReadLineOut: {
+            /**
+             * Archived
+             * @description Whether it has no screen any more.
+             */
+            archived: boolean;
             /** Key */
             key: string;
             /** Name */

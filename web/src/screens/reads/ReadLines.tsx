@@ -5,7 +5,8 @@ import { count, plural } from "@/lib/format";
 export interface ReadLine {
   key: string;
   name: string;
-  to: string;
+  /** Where it leads; nowhere for what has no screen any more. */
+  to: string | null;
   /** What stands under the name. */
   under: ReactNode;
   reads: number;
@@ -31,9 +32,13 @@ export function ReadLines({ title, rows, total }: ReadLinesProps) {
               className="flex items-baseline gap-3 border-line2 border-t px-4 py-2 first:border-0"
             >
               <span className="min-w-0 flex-1">
-                <Link className="block truncate font-medium hover:text-verd" to={row.to} title={row.name}>
-                  {row.name}
-                </Link>
+                {row.to ? (
+                  <Link className="block truncate font-medium hover:text-verd" to={row.to} title={row.name}>
+                    {row.name}
+                  </Link>
+                ) : (
+                  <span className="block truncate font-medium">{row.name}</span>
+                )}
                 <span className="block truncate text-[11.5px] text-ink3">{row.under}</span>
               </span>
               <span className="shrink-0 text-ink3 text-xs tabular-nums" title="Part of all reads">

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { readsQuery } from "@/api/reads";
+import { type Reads, readsQuery } from "@/api/reads";
 import { Empty } from "@/components/Empty";
 import { ErrorNote } from "@/components/ErrorNote";
 import { Head } from "@/components/Head";
@@ -10,7 +10,7 @@ import { desk } from "@/lib/blog-path";
 import { count, plural } from "@/lib/format";
 import { Scroll } from "@/ui/Scroll";
 import { Segmented } from "@/ui/Segmented";
-import { ReadLines } from "./ReadLines";
+import { type ReadLine, ReadLines } from "./ReadLines";
 import { ReadsByDay } from "./ReadsByDay";
 
 const SPANS = [
@@ -20,10 +20,15 @@ const SPANS = [
   { value: "365", label: "a year" },
 ] as const;
 
-/** Says how many posts were read, and how often each on average. */
-function ofPosts(posts: number, reads: number): string {
-  const each = reads / Math.max(1, posts);
-  return `${plural(posts, "post")} read, ${each < 10 ? each.toFixed(1) : count(Math.round(each))} reads each`;
+function lineOf(line: Reads["sources"][number], to: string): ReadLine {
+  const each = line.reads / Math.max(1, line.posts);
+  const average = each < 10 ? each.toFixed(1) : count(Math.round(each));
+  const read = `${plural(line.posts, "post")} read, ${average} reads each`;
+  return {
+    ...line,
+    to: line.archived ? null : to,
+    under: line.archived ? `archived · ${read}` : read,
+  };
 }
 
 /** How often the posts of a blog were read: by day, post, source and campaign. */
@@ -66,20 +71,12 @@ export default function ReadsPage() {
                   <ReadLines
                     title="Sources"
                     total={reads.total}
-                    rows={reads.sources.map((source) => ({
-                      ...source,
-                      to: desk.source(blog, source.key),
-                      under: ofPosts(source.posts, source.reads),
-                    }))}
+                    rows={reads.sources.map((line) => lineOf(line, desk.source(blog, line.key)))}
                   />
                   <ReadLines
                     title="Campaigns"
                     total={reads.total}
-                    rows={reads.campaigns.map((campaign) => ({
-                      ...campaign,
-                      to: desk.bench(blog, campaign.key),
-                      under: ofPosts(campaign.posts, campaign.reads),
-                    }))}
+                    rows={reads.campaigns.map((line) => lineOf(line, desk.bench(blog, line.key)))}
                   />
                 </div>
               </div>

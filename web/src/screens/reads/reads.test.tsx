@@ -16,8 +16,11 @@ const SOME = {
     { id: 7, title: "The comet over the mill", source: "Ridge", reads: 25 },
     { id: 8, title: "What we are", source: "", reads: 15 },
   ],
-  sources: [{ key: "ridge", name: "Ridge", posts: 2, reads: 25 }],
-  campaigns: [{ key: "sky", name: "Sky", posts: 2, reads: 25 }],
+  sources: [{ key: "ridge", name: "Ridge", archived: false, posts: 2, reads: 25 }],
+  campaigns: [
+    { key: "sky", name: "Sky", archived: false, posts: 2, reads: 25 },
+    { key: "old", name: "Old", archived: true, posts: 1, reads: 3 },
+  ],
 };
 const NONE = { total: 0, days: [{ day: "2026-11-24", reads: 0 }], posts: [], sources: [], campaigns: [] };
 
@@ -34,7 +37,9 @@ describe("the reads of a blog", () => {
     const source = within(screen.getByRole("region", { name: "Sources" })).getByRole("listitem");
     expect(source.textContent).toContain("2 posts read, 13 reads each");
     expect(within(source).getByRole("link").getAttribute("href")).toBe("/desk/b/sources/ridge");
-    const campaign = within(screen.getByRole("region", { name: "Campaigns" })).getByRole("link");
+    const campaigns = within(screen.getByRole("region", { name: "Campaigns" }));
+    const campaign = campaigns.getByRole("link");
+    expect(campaigns.getByText("archived · 1 post read, 3.0 reads each")).toBeTruthy();
     expect(campaign.getAttribute("href")).toBe("/desk/b/campaigns/sky");
     expect(screen.getByText("24 Nov: 30 reads")).toBeTruthy();
   });
