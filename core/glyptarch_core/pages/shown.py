@@ -154,7 +154,10 @@ def _buys(control: HtmlElement) -> bool:
 
 
 def _is_bare(price: "_Price") -> bool:
-    """Whether a text is a price and nothing else but words for a price and its tax: “from €5” is none."""
+    """Whether a text is a price, with no other words than those for a price and its tax.
+
+    “from €5” is none.
+    """
     words = re.findall(r"[^\W\d_]+", price.text.replace(currency_in(price.text), " "))
     return all(_BESIDE_PRICE.fullmatch(word) for word in words)
 
